@@ -1,0 +1,158 @@
+"""Refresh docs/screenshots from a running demo: python -m scripts.screenshots http://127.0.0.1:8300
+
+VELVET_DATABASE_URL has to be the demo's: each procedure of the lathe is worked up to its first move there.
+"""
+
+from __future__ import annotations
+
+import math
+import os
+import sys
+from datetime import date
+from pathlib import Path
+from typing import Any
+from uuid import uuid4
+
+from playwright.sync_api import sync_playwright
+
+from velvet_hand.core.move import Move
+from velvet_hand.core.setup import desk
+from velvet_hand.demo import lathe, world
+from velvet_hand.store import database as db
+from velvet_hand.store import setups
+
+FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
+
+
+def shot(page: Any, name: str) -> None:
+    page.wait_for_timeout(600)
+    page.screenshot(path=str(FOLDER / f"{name}.png"), animations="disabled")
+
+
+def planned(page: Any, part: str, limit: str) -> None:
+    page.goto("/plan?machine=bramble&holder=four-jaw-200")
+    page.get_by_role("textbox", name="Part", exact=True).fill(part)
+    page.get_by_role("textbox", name="Diameter where it is read").fill("62 mm")
+    page.get_by_role("textbox", name="True within").fill(limit)
+
+
+def to_the_first_reading(page: Any) -> None:
+    page.keyboard.press("Control+Enter")
+    page.locator("[data-part=headline]", has_text="Make safe").wait_for()
+    for key in "1234":
+        page.keyboard.press(key)
+    for key, then in (("Enter", "Clean"), ("Enter", "jaw"), ("Enter", "Press"), ("+", "zero"), ("Enter", "Read")):
+        page.keyboard.press(key)
+        page.locator("[data-part=headline]", has_text=then).wait_for()
+
+
+def readings(page: Any, values: list[str]) -> None:
+    for value in values:
+        page.keyboard.type(value)
+        page.keyboard.press("Enter")
+    page.wait_for_function("() => !document.querySelector('.cell.waits')")
+
+
+def take_all(browser: Any, base: str) -> None:
+    light = {"viewport": {"width": 1280, "height": 800}, "base_url": base, "locale": "en-GB", "color_scheme": "light"}
+    page = browser.new_context(**light).new_page()
+    page.goto("/")
+    page.get_by_text("Go on").first.wait_for()
+    shot(page, "bench")
+    for address, name in (("/logbook", "logbook"), ("/shop", "shop")):
+        page.goto(address)
+        shot(page, name)
+    page.goto("/logbook")
+    page.get_by_role("textbox", name="Look for a part").fill("Impression cylinder")
+    page.get_by_role("link", name="Impression cylinder journal", exact=True).click()
+    shot(page, "log-page")
+    planned(page, "Cam blank, second", "0.2")
+    page.get_by_text("more than a quarter").wait_for()
+    shot(page, "plan")
+    page.get_by_role("textbox", name="True within").fill("1")
+    to_the_first_reading(page)
+    readings(page, ["0", "3.9", "-4.8", "-8.7"])
+    shot(page, "set-up")
+    page.keyboard.press("r")
+    page.locator("[data-part=headline]", has_text="Read jaw 1").wait_for()
+    readings(page, ["0", "0.1", "0.05", "-0.05"])
+    page.locator("[data-part=headline]", has_text="True enough").wait_for()
+    page.keyboard.press("Enter")
+    page.locator("[data-part=headline]", has_text="opposite sides").wait_for()
+    page.keyboard.press("Enter")
+    page.locator("[data-part=headline]", has_text="Everything is tight").wait_for()
+    readings(page, ["0", "0.15", "0.05", "-0.1", "0"])
+    page.locator(".label", has_text="is complete").wait_for()
+    shot(page, "proof")
+    dark = browser.new_context(**{**light, "color_scheme": "dark"}).new_page()
+    planned(dark, "Ink roller stock, bore", "2")
+    dark.get_by_text("a bore").click()
+    dark.get_by_text("8 spots").click()
+    to_the_first_reading(dark)
+    readings(dark, [f"{5 * math.cos(math.radians(45 * i - 60)):.1f}" for i in range(8)])
+    shot(dark, "bore-dark")
+
+
+#: Part of the sample world, and the name of its picture.
+LATHE = {
+    "Flywheel casting": "rough",
+    "Inking drum shaft": "two-planes",
+    "Throw-off cam": "throw",
+    "Chuck moved to the Wren": "clocking",
+    "Ink key spindle": "packing",
+    "Platen screw": "adjustable",
+    "Gripper pin": "collet",
+    "Delivery shaft": "shaft",
+    "Drive housing bore": "dowels",
+    "Rocker bearing": "faceplate",
+    "Head after the heavy cut": "tram",
+}
+
+
+def at_its_first_move(job: lathe.LatheJob) -> str:
+    """The job once more, left standing where the first move (or the finding) is on the screen; its id."""
+    shelf = {g.id: g for g in (*world.gauges(date.today()), *lathe.GAUGES)}
+    machines = {m.id: m for m in (*world.MACHINES, lathe.WREN)}
+    operator = lathe.start(job, lathe.plan_of(job, machines, shelf))
+    procedure = desk.procedure_of(operator.plan)
+    while operator.step():
+        state, solution = operator.state, procedure.solve(operator.state)
+        current = state.open_pass
+        if current and current.closing and (solution.told or (solution.moves and shown(job, solution.moves[0]))):
+            break
+    setup_id = uuid4()
+    setups.open_setup(setup_id, operator.events[0].model_copy(update={"id": uuid4()}))
+    for event in operator.events[1:]:
+        setups.append(setup_id, uuid4(), event.at, job.author, event.body)  # type: ignore[arg-type]
+    return str(setup_id)
+
+
+def shown(job: lathe.LatheJob, move: Move) -> bool:
+    """Two planes are shown with their tap, the rest with the first move."""
+    return job.part != "Inking drum shaft" or move.acts[0].do == "tap"
+
+
+def take_lathe(browser: Any, base: str) -> None:
+    page = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=base, locale="en-GB").new_page()
+    for job in lathe.JOBS:
+        if job.part in LATHE:
+            page.goto(f"/set-up/{at_its_first_move(job)}")
+            page.locator("[data-part=headline]").wait_for()
+            shot(page, LATHE[job.part])
+
+
+def main() -> None:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(
+            executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
+        )
+        base = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8300"
+        take_all(browser, base)
+        database = db.connect(os.environ["VELVET_DATABASE_URL"])
+        with database.connection_context():
+            take_lathe(browser, base)
+        browser.close()
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,65 @@
+# shellcheck shell=bash
+# demo, start and stop.
+free_port() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
+
+already_running() { # prints the address when our own server answers
+  local pid port
+  read -r pid port 2>/dev/null < "$VAR/app.pid" || return 1
+  kill -0 "$pid" 2>/dev/null && grep -q velvet_hand "/proc/$pid/cmdline" 2>/dev/null || return 1
+  echo "http://127.0.0.1:$port"
+}
+
+serve() { # serve DATABASE with_demo_data
+  local database="$1" demo="$2" port="${VELVET_PORT:-8300}" address
+  [[ "$port" =~ ^[0-9]+$ ]] && [ "$port" -ge 1024 ] && [ "$port" -le 65000 ] || die "VELVET_PORT is a number from 1024 to 65000."
+  make_folders
+  if address="$(already_running)"; then
+    say "Velvet Hand is running already: $address  (./velvet stop ends it)"; return 0
+  fi
+  one_at_a_time
+  need_packages "${PACKAGES[@]}"
+  need_python runtime
+  need_web
+  "$ROOT/scripts/pg" start
+  VELVET_DATABASE_URL="$("$ROOT/scripts/pg" url "$database")"; export VELVET_DATABASE_URL
+  "$PY" -m velvet_hand.cli migrate
+  [ "$demo" = no ] || "$PY" -m velvet_hand.cli demo
+  local wanted="$port"
+  while ! free_port "$port"; do port=$((port + 1)); [ "$port" -lt $((wanted + 50)) ] || die "No free port near $wanted."; done
+  [ "$port" = "$wanted" ] || say "Port $wanted is taken by another program; using $port."
+  run_server "$port"
+}
+
+run_server() {
+  local port="$1" host="${VELVET_HOST:-127.0.0.1}" pid status=0
+  "$ROOT/.venv/bin/gunicorn" --no-control-socket -k gthread --workers 1 --threads 32 --graceful-timeout 3 \
+    --bind "$host:$port" --worker-tmp-dir /dev/shm --log-level warning velvet_hand.api.wsgi:app 9>&- &
+  pid=$!
+  echo "$pid $port" > "$VAR/app.pid"
+  exec 9>&-
+  trap 'kill -TERM '"$pid"' 2>/dev/null || true' INT TERM
+  local tries=0
+  until (exec 3<>"/dev/tcp/127.0.0.1/$port") 2>/dev/null; do
+    kill -0 "$pid" 2>/dev/null || die "The server did not start; see the lines above."
+    tries=$((tries + 1)); [ "$tries" -lt 300 ] || die "The server does not answer."
+    sleep 0.1
+  done
+  say "Velvet Hand: http://127.0.0.1:$port   (Ctrl-C or ./velvet stop ends it)"
+  [ "$host" = 127.0.0.1 ] || say "Open to the network at $host: whoever reaches this machine can read and write."
+  wait "$pid" || status=$?
+  while kill -0 "$pid" 2>/dev/null; do wait "$pid" || status=$?; done
+  rm -f "$VAR/app.pid"
+  "$ROOT/scripts/pg" stop
+  case "$status" in 0|130|143) return 0 ;; *) return "$status" ;; esac
+}
+
+stop_all() {
+  make_folders
+  local pid port
+  if already_running >/dev/null && read -r pid port < "$VAR/app.pid"; then
+    kill -TERM "$pid"; for _ in $(seq 100); do kill -0 "$pid" 2>/dev/null || break; sleep 0.1; done
+    say "stopped"
+  fi
+  rm -f "$VAR/app.pid"
+  [ ! -s "$VAR/pg.secret" ] || "$ROOT/scripts/pg" stop
+}

@@ -1,0 +1,59 @@
+# shellcheck shell=bash
+# test and bench: all checks, on a cluster of their own.
+RESULT=0
+
+check() { # check NAME COMMAND... : quiet when it passes
+  local name="$1" began=$SECONDS; shift
+  if "$@" >"$SETUP/check-$name.log" 2>&1; then say "ok    $name ($((SECONDS - began)) s)"
+  else say "FAIL  $name"; tail -60 "$SETUP/check-$name.log" >&2; RESULT=1; fi
+}
+
+test_cluster() {
+  export VELVET_VAR="$ROOT/var/test" VELVET_PG_PORT=54339 VELVET_PG_DURABLE=0
+  mkdir -p "$VELVET_VAR"
+  "$ROOT/scripts/pg" start
+  trap '"$ROOT/scripts/pg" stop' EXIT
+  VELVET_TEST_DATABASE_URL="$("$ROOT/scripts/pg" url velvet_test)"; export VELVET_TEST_DATABASE_URL
+}
+
+everything() {
+  make_folders
+  one_at_a_time
+  need_packages "${PACKAGES[@]}" "${TEST_PACKAGES[@]}"
+  need_python dev
+  need_node
+  need_web
+  exec 9>&-
+}
+
+same_as_committed() { # the OpenAPI document and the types made from it have to be current
+  "$PY" -m velvet_hand.cli openapi "$SETUP/openapi.json" && cmp "$SETUP/openapi.json" openapi.json &&
+    (cd web && node_modules/.bin/openapi-typescript ../openapi.json -o "$SETUP/schema.d.ts" --default-non-nullable=false) &&
+    cmp "$SETUP/schema.d.ts" web/src/api/schema.d.ts
+}
+
+run_tests() {
+  everything
+  local bin="$ROOT/.venv/bin"
+  if [ $# = 0 ]; then
+    check ruff "$bin/ruff" check .
+    check ruff-format "$bin/ruff" format --check .
+    check mypy "$bin/mypy"
+    check imports "$bin/lint-imports" --no-cache
+    check contract same_as_committed
+    check vue-tsc npm --prefix web run -s typecheck
+    check eslint npm --prefix web run -s lint
+    check prettier npm --prefix web run -s format:check
+    check vitest npm --prefix web run -s test
+  fi
+  test_cluster
+  "$bin/python" -m pytest -q -n "${VELVET_JOBS:-2}" "$@" || RESULT=1
+  [ "$RESULT" = 0 ] && say "everything passed" || say "something failed, see above"
+  return "$RESULT"
+}
+
+run_bench() {
+  everything
+  test_cluster
+  "$PY" -m bench "$@"
+}

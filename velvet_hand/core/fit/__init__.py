@@ -1,0 +1,1 @@
+"""Least-squares fits. Every fit returns one frozen result with its covariance and caveats."""

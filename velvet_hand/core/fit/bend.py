@@ -1,0 +1,103 @@
+"""Where an axis between two centres bends: a line, or two lines that meet.
+
+Bad centre holes only add a straight (complex) line in z, so the line through the reference journals
+is taken out. A bend is ``v = A + B z + K max(0, z - zk)`` with zk searched; its angle is ``|K|``, its
+height ``|K| (zk - z1)(zn - zk)/(zn - z1)`` and its high side the direction of ``-K``. Against a
+straight axis it is tested with F(3, 2n - 7), or chi2(3) with a known sigma.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import chdtrc, fdtrc
+
+#: Chance of calling a straight shaft bent.
+BENT_CHANCE = 0.01
+
+
+@dataclass(frozen=True, slots=True)
+class Bend:
+    """``place_mm`` +- ``u_place_mm``, ``angle_rad``, ``height_mm`` +- ``u_height_mm`` at the bend."""
+
+    place_mm: float
+    u_place_mm: float
+    angle_rad: float
+    height_mm: float
+    u_height_mm: float
+    high_deg: float
+    sure: bool
+    left_mm: float
+
+
+def off_line(z: tuple[float, ...], centres: tuple[complex, ...]) -> tuple[complex, ...]:
+    """What is left of each centre when the line through the first and the last is taken out."""
+    slope = (centres[-1] - centres[0]) / (z[-1] - z[0])
+    return tuple(c - centres[0] - slope * (at - z[0]) for at, c in zip(z, centres, strict=True))
+
+
+def find_bend(z: tuple[float, ...], centres: tuple[complex, ...], u_mm: float) -> Bend | None:
+    """The bend that explains the centres best; None with fewer than five stations.
+
+    Parameters
+    ----------
+    z, centres
+        (n,) places, ascending, and the offset of the axis there.
+    u_mm
+        Standard uncertainty of one coordinate of a centre.
+
+    Examples
+    --------
+    >>> z = (0.0, 80.0, 160.0, 240.0, 320.0, 400.0)
+    >>> v = tuple(min(a / 200, (400 - a) / 200) * 0.05 * 1j for a in z)
+    >>> b = find_bend(z, v, 0.0005)
+    >>> round(b.place_mm), round(b.height_mm, 3), round(b.high_deg)
+    (200, 0.05, 90)
+    """
+    n = len(z)
+    if n < 5:
+        return None
+    at, v = np.asarray(z, float), np.asarray(centres, complex)
+    straight = _left(at, v, None)
+    grid = np.linspace(at[1], at[-2], 400) if n > 4 else at[1:-1]
+    errors = np.array([_left(at, v, float(zk)) for zk in grid])
+    best = int(errors.argmin())
+    zk, error = float(grid[best]), float(errors[best])
+    dof = 2 * n - 7
+    s = max(u_mm, math.sqrt(error / dof)) if dof > 0 else u_mm
+    near = grid[errors <= error + s**2]
+    k = _kink(at, v, zk)
+    reach = (zk - at[0]) * (at[-1] - zk) / (at[-1] - at[0])
+    known = float(chdtrc(3, max(straight - error, 0.0) / u_mm**2))
+    tested = float(fdtrc(3, dof, (straight - error) / 3 / (error / dof))) if dof > 0 and error > 1e-12 else 0.0
+    sure = known < BENT_CHANCE and (tested < BENT_CHANCE or error < dof * (2 * u_mm) ** 2)
+    return Bend(
+        place_mm=zk,
+        u_place_mm=float(near.max() - near.min()) / 2,
+        angle_rad=float(abs(k)),
+        height_mm=float(abs(k) * reach),
+        u_height_mm=s,
+        high_deg=float(np.degrees(np.angle(-k)) % 360),
+        sure=sure,
+        left_mm=math.sqrt(error / max(dof, 1)),
+    )
+
+
+def _model(at: NDArray[np.float64], zk: float | None) -> NDArray[np.float64]:
+    columns = [np.ones_like(at), at]
+    if zk is not None:
+        columns.append(np.maximum(0.0, at - zk))
+    return np.column_stack(columns)
+
+
+def _kink(at: NDArray[np.float64], v: NDArray[np.complex128], zk: float) -> complex:
+    return complex(np.linalg.lstsq(_model(at, zk).astype(complex), v, rcond=None)[0][2])
+
+
+def _left(at: NDArray[np.float64], v: NDArray[np.complex128], zk: float | None) -> float:
+    model = _model(at, zk).astype(complex)
+    rest = v - model @ np.linalg.lstsq(model, v, rcond=None)[0]
+    return float((np.abs(rest) ** 2).sum())

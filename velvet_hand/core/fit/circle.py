@@ -1,0 +1,256 @@
+"""The circle seen by a gauge: offset, mean, what is left over, and which spot is bad.
+
+Model (outside surface, ball tip on centre height; exact at any offset)::
+
+    r(theta) = r0 + e cos p + sqrt(Re^2 - e^2 sin^2 p) - Re,   p = theta - t0,  Re = R + tip
+
+from solving ``|s u - e| = Re`` for the tip's distance ``s``. In a bore the surface is nearer where
+the centre has moved away from: ``r = r0 - (...)`` with ``Re = R - tip``.
+
+The root is the same at p and p + 180, so half the difference of opposed readings is ``e cos p``
+exactly, whatever the offset and whatever even lobing the part has. When every station has its
+opposite, the offset is therefore the linear least-squares solution of these half differences;
+otherwise it is found by Gauss-Newton from the small-offset solution. The covariance is
+``s^2 (J'J)^-1``.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import combinations
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import stdtrit
+
+Array = NDArray[np.float64]
+#: Chance of calling a good reading bad, shared by all readings of a pass.
+WILD_CHANCE = 0.01
+#: With all readings this near to one circle (in reading uncertainties) none of them can be wild.
+CALM = 3.0
+
+
+@dataclass(frozen=True, slots=True)
+class CircleFit:
+    """Result of ``fit_circle``.
+
+    ``mean_mm`` is r0 (toward value), ``x_mm``/``y_mm`` the offset of the centre, ``u_mm`` the
+    standard uncertainty of the offset along its worst direction, ``noise_mm`` the standard
+    deviation of one reading that was used, ``residuals_mm`` one per reading given (left-out ones
+    too), ``left_out`` the indices not used, ``form_mm`` peak to valley of what is left over,
+    ``lobe`` its main order (None when too few readings to say), ``determined`` False when the
+    stations cannot fix a circle.
+    """
+
+    mean_mm: float
+    x_mm: float
+    y_mm: float
+    u_mm: float
+    noise_mm: float
+    residuals_mm: tuple[float, ...]
+    left_out: tuple[int, ...]
+    form_mm: float
+    lobe: int | None
+    suspicious: bool
+    determined: bool
+
+    @property
+    def offset_mm(self) -> float:
+        """Size of the offset."""
+        return float(np.hypot(self.x_mm, self.y_mm))
+
+    @property
+    def toward_deg(self) -> float:
+        """Direction of the offset."""
+        return float(np.degrees(np.arctan2(self.y_mm, self.x_mm)) % 360)
+
+
+def ray(angle_deg: Array | float, x_mm: float, y_mm: float, radius_mm: float, sign: int) -> Array:
+    """Toward value of a circle with its centre at (x, y), less its mean r0.
+
+    Parameters
+    ----------
+    radius_mm
+        Effective radius Re: R + tip outside, R - tip in a bore.
+    sign
+        +1 outside, -1 in a bore (``Sense.centre_sign``).
+    """
+    theta = np.radians(angle_deg)
+    along = x_mm * np.cos(theta) + y_mm * np.sin(theta)
+    across = y_mm * np.cos(theta) - x_mm * np.sin(theta)
+    return np.asarray(sign * (along + np.sqrt(np.maximum(radius_mm**2 - across**2, 0.0)) - radius_mm))
+
+
+def _solve(theta: Array, r: Array, radius_mm: float, sign: int) -> tuple[Array, Array]:
+    """Parameters (r0, x, y) and the Jacobian at the solution."""
+    cos, sin = np.cos(theta), np.sin(theta)
+    jac = np.column_stack([np.ones_like(theta), sign * cos, sign * sin])
+    if (across := _opposites(theta)) is not None:
+        x, y = np.linalg.lstsq(jac[:, 1:], (r - r[across]) / 2, rcond=None)[0]
+        mean = float((r - ray(np.degrees(theta), x, y, radius_mm, sign)).mean())
+        return np.array([mean, x, y]), jac
+    p = np.linalg.lstsq(jac, r, rcond=None)[0]
+    limit = 0.9 * radius_mm
+    for _ in range(20):
+        size = float(np.hypot(p[1], p[2]))
+        if size > limit:
+            p[1:] *= limit / size
+        across = p[2] * cos - p[1] * sin
+        root = np.sqrt(radius_mm**2 - across**2)
+        pull = across / root
+        jac = np.column_stack([np.ones_like(theta), sign * (cos + pull * sin), sign * (sin - pull * cos)])
+        model = p[0] + sign * (p[1] * cos + p[2] * sin + root - radius_mm)
+        step = np.linalg.lstsq(jac, r - model, rcond=None)[0]
+        p = p + step
+        if float(np.abs(step).max()) < 1e-10:
+            break
+    return p, jac
+
+
+def _opposites(theta: Array) -> NDArray[np.intp] | None:
+    """Index of each station's opposite, or None when one has none."""
+    apart = np.abs(np.angle(np.exp(1j * (theta[:, None] - theta[None, :] - np.pi))))
+    nearest = apart.argmin(axis=1)
+    return nearest if bool((apart.min(axis=1) < 1e-6).all()) else None
+
+
+def fit_circle(
+    angles_deg: tuple[float, ...], toward_mm: tuple[float, ...], radius_mm: float, sign: int, u_read_mm: float
+) -> CircleFit:
+    """Offset of a round surface from readings round it, leaving out at most two wild ones.
+
+    Parameters
+    ----------
+    angles_deg, toward_mm
+        (N,) station angles and toward values, N >= 3.
+    radius_mm, sign
+        See ``ray``.
+    u_read_mm
+        Standard uncertainty of one reading; the noise is never taken smaller.
+
+    Returns
+    -------
+    CircleFit
+        Loss: sum of squares of the readings used. A wild reading is named only when
+        ``N >= 3 + 2 w`` (w wild ones), each by the studentised residual at 1 %, shared by the N
+        readings (Bonferroni), every subset tried; two only if no single lobing order explains all
+        readings as well.
+
+    Examples
+    --------
+    >>> f = fit_circle((0, 120, 240), (0.90904, 0.42996, -1.48004), 12, 1, 0.001)
+    >>> round(f.offset_mm, 3), round(f.toward_deg, 1)
+    (1.5, 50.0)
+    """
+    return _fit_cached(angles_deg, toward_mm, radius_mm, sign, u_read_mm)
+
+
+@lru_cache(maxsize=4096)
+def _fit_cached(
+    angles_deg: tuple[float, ...], toward_mm: tuple[float, ...], radius_mm: float, sign: int, u_read_mm: float
+) -> CircleFit:
+    theta, r = np.radians(np.asarray(angles_deg, float)), np.asarray(toward_mm, float)
+    n = len(r)
+    wild, suspicious = _find_wild(theta, r, radius_mm, sign, u_read_mm)
+    used = np.array([i not in wild for i in range(n)])
+    p, jac = _solve(theta[used], r[used], radius_mm, sign)
+    residuals = r - p[0] - ray(np.degrees(theta), p[1], p[2], radius_mm, sign)
+    dof = int(used.sum()) - 3
+    rms = float(np.sqrt((residuals[used] ** 2).sum() / dof)) if dof > 0 else 0.0
+    noise = max(u_read_mm, rms)
+    normal = jac.T @ jac
+    determined = bool(np.linalg.cond(normal) < 1e6)
+    cov = noise**2 * np.linalg.pinv(normal)
+    u = float(np.sqrt(np.linalg.eigvalsh(cov[1:, 1:]).max()))
+    left = residuals[used]
+    form = float(left.max() - left.min())
+    lobe = _main_lobe(theta[used], left) if form > 4 * u_read_mm else None
+    return CircleFit(
+        float(p[0]),
+        float(p[1]),
+        float(p[2]),
+        u,
+        noise,
+        tuple(residuals.tolist()),
+        tuple(wild),
+        form,
+        lobe,
+        suspicious,
+        determined,
+    )
+
+
+def _spread(theta: Array, r: Array, radius_mm: float, sign: int) -> tuple[float, Array, Array]:
+    """Sum of squares, residuals and leverages of a plain fit."""
+    p, jac = _solve(theta, r, radius_mm, sign)
+    residuals = r - p[0] - ray(np.degrees(theta), p[1], p[2], radius_mm, sign)
+    hat = np.einsum("ij,jk,ik->i", jac, np.linalg.pinv(jac.T @ jac), jac)
+    return float((residuals**2).sum()), residuals, hat
+
+
+def _find_wild(theta: Array, r: Array, radius_mm: float, sign: int, u_read_mm: float) -> tuple[tuple[int, ...], bool]:
+    """Indices of wild readings, and whether something is wild that cannot be named."""
+    n = len(r)
+    if n < 4:
+        return (), False
+    misses = np.abs(_spread(theta, r, radius_mm, sign)[1])
+    if n > 4 and misses.max() < CALM * u_read_mm:
+        return (), False  # a reading that could be named wild would stand out by more than this
+    if n == 4:
+        # One residual degree of freedom: a wild reading shows, but any of the four may be it.
+        return (), bool(misses.max() > 12 * u_read_mm)
+    floor = n * u_read_mm**2
+    for count in range(1, 3):
+        if n < 3 + 2 * count + (1 if count == 2 else 0):
+            break
+        best = min(
+            combinations(range(n), count),
+            key=lambda out: _spread(np.delete(theta, out), np.delete(r, out), radius_mm, sign)[0],
+        )
+        if _all_wild(theta, r, best, radius_mm, sign, u_read_mm) and not (
+            count == 2 and _one_lobing_explains(theta, r, radius_mm, sign, floor)
+        ):
+            return tuple(best), True
+    return (), False
+
+
+def _all_wild(theta: Array, r: Array, out: tuple[int, ...], radius_mm: float, sign: int, u_read_mm: float) -> bool:
+    """Is each reading of ``out`` improbable, given the ones that are kept?"""
+    keep_theta, keep_r = np.delete(theta, out), np.delete(r, out)
+    dof = len(keep_r) - 3
+    p, jac = _solve(keep_theta, keep_r, radius_mm, sign)
+    squares = _spread(keep_theta, keep_r, radius_mm, sign)[0]
+    s = max(u_read_mm, float(np.sqrt(squares / dof)))
+    inverse = np.linalg.pinv(jac.T @ jac)
+    limit = float(stdtrit(dof, 1 - WILD_CHANCE / (2 * len(r))))
+    for i in out:
+        row = np.array([1.0, sign * np.cos(theta[i]), sign * np.sin(theta[i])])
+        miss = r[i] - p[0] - float(ray(float(np.degrees(theta[i])), p[1], p[2], radius_mm, sign))
+        if abs(miss) <= limit * s * float(np.sqrt(1 + row @ inverse @ row)):
+            return False
+    return True
+
+
+def _one_lobing_explains(theta: Array, r: Array, radius_mm: float, sign: int, floor: float) -> bool:
+    """A lobed part looks like two wild readings; does one lobing order fit all readings instead?"""
+    residuals = _spread(theta, r, radius_mm, sign)[1]
+    for order in range(2, len(r) // 2 + 1):
+        basis = np.column_stack([np.cos(order * theta), np.sin(order * theta)])
+        rest = residuals - basis @ np.linalg.lstsq(basis, residuals, rcond=None)[0]
+        if float((rest**2).sum()) <= 4 * floor:
+            return True
+    return False
+
+
+def _main_lobe(theta: Array, residuals: Array) -> int | None:
+    """Order (2, 3 ...) with the largest amplitude in what is left over; N/2 is a lower bound."""
+    orders = range(2, len(theta) // 2 + 1)
+    if not orders:
+        return None
+
+    def amplitude(order: int) -> float:
+        basis = np.column_stack([np.cos(order * theta), np.sin(order * theta)])
+        return float(np.linalg.norm(basis @ np.linalg.lstsq(basis, residuals, rcond=None)[0]))
+
+    return max(orders, key=amplitude)

@@ -1,0 +1,138 @@
+"""Shims under the jaws of a three-jaw.
+
+A jaw with a flat of width w touches round work of radius R with its centre at c at the distance
+``g_i(c) = c.u_i + sqrt(R^2 - max(0, |c x u_i| - w/2)^2)`` (nearest point of a segment; narrow w = 0,
+wide w >= sqrt(3) e). All jaws share one radius of the scroll, so ``p_i + g_i(c)`` is the same for all:
+to go from e to T the shims change by ``g_i(e) - g_i(T)``, less the least.
+"""
+
+from __future__ import annotations
+
+import cmath
+import math
+from collections import Counter
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import combinations, combinations_with_replacement
+
+import numpy as np
+
+#: Pieces that may lie on each other under one jaw.
+MOST_PIECES = 3
+
+
+def reach_mm(centre: complex, deg: float, radius_mm: float, width_mm: float) -> float:
+    """``g_i``: distance at which a jaw at ``deg`` touches the work."""
+    c = centre * cmath.rect(1, -math.radians(deg))
+    beyond = max(0.0, abs(c.imag) - width_mm / 2)
+    return c.real + math.sqrt(max(radius_mm**2 - beyond**2, 0.0))
+
+
+def exact_shims(
+    now: complex,
+    wanted: complex,
+    angles_deg: tuple[float, ...],
+    present_mm: tuple[float, ...],
+    radius_mm: float,
+    width_mm: float,
+) -> tuple[float, ...]:
+    """Shims (all >= 0, one bare) that bring the centre from ``now`` to ``wanted``.
+
+    Examples
+    --------
+    >>> [round(p, 4) for p in exact_shims(cmath.rect(0.07, math.radians(25)), 0j, (0, 120, 240), (0, 0, 0), 18, 40)]
+    [0.1208, 0.0512, 0.0]
+    >>> round(exact_shims(0j, -2.5 + 0j, (0, 120, 240), (0, 0, 0), 18, 0.0)[0], 3)
+    3.619
+    """
+    raw = [
+        p + reach_mm(now, a, radius_mm, width_mm) - reach_mm(wanted, a, radius_mm, width_mm)
+        for p, a in zip(present_mm, angles_deg, strict=True)
+    ]
+    return tuple(p - min(raw) for p in raw)
+
+
+def centre_after(
+    now: complex, present_mm: tuple[float, ...], shims_mm: tuple[float, ...], angles_deg: tuple[float, ...],
+    radius_mm: float, width_mm: float,
+) -> complex:  # fmt: skip
+    """Where the centre goes when the shims change (Newton from ``c = e - (2/3) sum p_i u_i``)."""
+    change = [b - a for a, b in zip(present_mm, shims_mm, strict=True)]
+    units = [cmath.rect(1, math.radians(a)) for a in angles_deg]
+    c = now - 2 / 3 * sum(p * u for p, u in zip(change, units, strict=True))
+    for _ in range(30):
+        miss = [
+            p - reach_mm(now, a, radius_mm, width_mm) + reach_mm(c, a, radius_mm, width_mm)
+            for p, a in zip(change, angles_deg, strict=True)
+        ]
+        mean = sum(miss) / len(miss)
+        step = 2 / 3 * sum((m - mean) * u for m, u in zip(miss, units, strict=True))
+        c -= step
+        if abs(step) < 1e-9:
+            break
+    return c
+
+
+@dataclass(frozen=True, slots=True)
+class Packing:
+    """Pieces under each jaw (by jaw index), and where the centre is then expected."""
+
+    stacks: tuple[tuple[float, ...], ...]
+    centre: complex
+
+    @property
+    def shims_mm(self) -> tuple[float, ...]:
+        """Thickness under each jaw."""
+        return tuple(sum(s) for s in self.stacks)
+
+
+def choose_packing(
+    now: complex, wanted: complex, angles_deg: tuple[float, ...], present_mm: tuple[float, ...], radius_mm: float,
+    width_mm: float, stock: Mapping[float, int],
+) -> Packing:  # fmt: skip
+    """The stacks of at most three pieces under at most two jaws that come nearest; ties: fewer pieces.
+
+    Parameters
+    ----------
+    stock
+        Size to count; what is under the jaws now counts as back in the drawer.
+    """
+    return _choose(now, wanted, angles_deg, present_mm, radius_mm, width_mm, tuple(sorted(stock.items())))
+
+
+@lru_cache(maxsize=256)
+def _choose(
+    now: complex, wanted: complex, angles_deg: tuple[float, ...], present_mm: tuple[float, ...], radius_mm: float,
+    width_mm: float, drawer: tuple[tuple[float, int], ...],
+) -> Packing:  # fmt: skip
+    stock = dict(drawer)
+    sizes = sorted(s for s, n in stock.items() if n > 0)
+    stacks: list[tuple[float, ...]] = [()]
+    for count in range(1, MOST_PIECES + 1):
+        stacks += [c for c in combinations_with_replacement(sizes, count) if _in_stock(c, stock)]
+    sums = np.array([sum(s) for s in stacks])
+    units = [cmath.rect(1, math.radians(a)) for a in angles_deg]
+    exact = exact_shims(now, wanted, angles_deg, present_mm, radius_mm, width_mm)
+    base = 2 / 3 * sum(p * u for p, u in zip(exact, units, strict=True))
+    found: list[tuple[float, int, tuple[tuple[float, ...], ...]]] = []
+    for i, j in combinations(range(len(units)), 2):
+        left = np.abs(base - 2 / 3 * (sums[:, None] * units[i] + sums[None, :] * units[j]))
+        near = np.argpartition(left, min(60, left.size - 1), axis=None)[:60]
+        for flat in near[np.argsort(left.ravel()[near])]:
+            a, b = (int(k) for k in np.unravel_index(flat, left.shape))
+            if not _in_stock((*stacks[a], *stacks[b]), stock):
+                continue
+            put = [() if k not in (i, j) else stacks[a] if k == i else stacks[b] for k in range(len(units))]
+            shims = tuple(sum(s) for s in put)
+            centre = centre_after(now, present_mm, shims, angles_deg, radius_mm, width_mm)
+            found.append((round(abs(centre - wanted), 5), len(stacks[a]) + len(stacks[b]), tuple(put)))
+    if not found:
+        found = [(0.0, 0, tuple(() for _ in units))]
+    best = min(found, key=lambda f: (f[0], f[1]))[2]
+    shims = tuple(sum(s) for s in best)
+    return Packing(best, centre_after(now, present_mm, shims, angles_deg, radius_mm, width_mm))
+
+
+def _in_stock(pieces: tuple[float, ...], stock: Mapping[float, int]) -> bool:
+    return all(stock[size] >= n for size, n in Counter(pieces).items())

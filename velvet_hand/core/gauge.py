@@ -1,0 +1,132 @@
+"""The gauge, and the one place where its signs become geometry."""
+
+from __future__ import annotations
+
+import math
+from datetime import date
+from typing import Literal
+
+from pydantic import Field
+
+from .model import Model
+
+Surface = Literal["outside", "inside"]
+Carrier = Literal["work_turns", "gauge_turns"]
+View = Literal["tailstock", "operator"]
+#: A person reads a dial to about half a mark.
+READ_TO_PART = 0.5
+
+
+class Gauge(Model):
+    """An indicator, or whatever else a gap is measured with, as the computation needs it.
+
+    ``travel_mm`` is the largest value it can show either side of zero; ``turn_mm`` the travel of
+    one turn of the hand, ``counts_turns`` whether a small hand counts them; a ``continuous`` dial is
+    numbered once round, a ``balanced`` one from its zero both ways; ``tip_radius_mm`` the ball's
+    radius; ``lost_motion_mm`` what the needle stays behind when it turns back. ``rule`` and
+    ``feelers`` measure a gap: bigger is farther.
+    """
+
+    id: str
+    name: str = Field(min_length=1, max_length=80)
+    kind: Literal["lever", "plunger", "rule", "feelers"]
+    graduation_mm: float = Field(gt=0, le=1)
+    travel_mm: float = Field(gt=0, le=200)
+    turn_mm: float | None = Field(default=None, gt=0, le=50)
+    counts_turns: bool = True
+    dial: Literal["balanced", "continuous"] = "balanced"
+    lost_motion_mm: float = Field(default=0.0, ge=0, le=1)
+    tip_radius_mm: float = Field(default=1.0, ge=0, le=20)
+    check_due: date | None = None
+
+    @property
+    def measures_gap(self) -> bool:
+        """Does it measure a gap, instead of following the surface?"""
+        return self.kind in ("rule", "feelers")
+
+    def true_part(self, stylus_deg: float, swing_deg: float) -> float:
+        """True movement for one unit of needle: cos(stylus to surface) cos(swing to normal) of a lever.
+
+        A lever's dial reads too much when its stylus stands steep; a plunger has no stylus angle,
+        only its own lean off the normal (true = reading cos(lean)).
+        """
+        lean = math.cos(math.radians(swing_deg))
+        return lean * math.cos(math.radians(stylus_deg)) if self.kind == "lever" else lean
+
+    @property
+    def resolution_mm(self) -> float:
+        """The finest step worth showing: a fifth of a mark; of a rule, half a mark and no more."""
+        return self.graduation_mm / (2 if self.measures_gap else 5)
+
+    @property
+    def u_read_mm(self) -> float:
+        """Standard uncertainty of one reading: division/(2 sqrt 3) times the part read to."""
+        return float(self.graduation_mm * READ_TO_PART / 12**0.5)
+
+
+class Sense(Model):
+    """How a needle value turns into geometry, and a chuck angle into a place in the shop.
+
+    Parameters
+    ----------
+    surface
+        Is the gauge on the outside of the work or inside a bore?
+    carrier
+        ``work_turns``: fixed gauge, the spindle is turned by hand. ``gauge_turns``: the gauge is
+        carried round work that stands still.
+    push_reads
+        +1 when pressing the surface toward the gauge made the needle go plus, -1 when it went
+        minus, None when the press test was not made.
+    gauge_clock_deg
+        Where a fixed gauge touches, seen from the tailstock: 90 on top, 180 at the operator.
+    scale
+        True movement for one unit of needle (``Gauge.true_part``).
+    """
+
+    surface: Surface
+    carrier: Carrier = "work_turns"
+    push_reads: Literal[-1, 1] | None = None
+    gauge_clock_deg: float = 90.0
+    view: View = "tailstock"
+    scale: float = Field(default=1.0, gt=0, le=1)
+
+    @property
+    def proved(self) -> bool:
+        """Has the press test fixed the needle's sense?"""
+        return self.push_reads is not None
+
+    def toward_mm(self, needle_mm: float) -> float:
+        """Needle value to toward value (plus = surface nearer the gauge)."""
+        return needle_mm * self.scale * (self.push_reads or 1)
+
+    def needle_mm(self, toward_mm: float) -> float:
+        """Toward value to what the needle shows; the inverse of ``toward_mm``."""
+        return toward_mm / self.scale * (self.push_reads or 1)
+
+    def toward_end(self, end: int) -> int:
+        """Which end of the dial it ran off, as a toward direction (0: not said)."""
+        return end * (self.push_reads or 1)
+
+    @property
+    def centre_sign(self) -> int:
+        """+1 when the surface's centre lies toward the high reading (outside), -1 in a bore."""
+        return 1 if self.surface == "outside" else -1
+
+    def turn_deg(self, station_deg: float) -> float:
+        """Turn of the chuck that brings ``station_deg`` to the gauge (theta = gauge - turn)."""
+        return (self.gauge_clock_deg - station_deg) % 360 if self.carrier == "work_turns" else 0.0
+
+    def gauge_deg(self, station_deg: float) -> float:
+        """Machine angle at which the gauge touches when it reads ``station_deg``."""
+        return self.gauge_clock_deg if self.carrier == "work_turns" else station_deg
+
+    @property
+    def view_turn_deg(self) -> float:
+        """Turn of the picture: the operator's view puts the operator's side at the bottom."""
+        return 0.0 if self.view == "tailstock" else 90.0
+
+
+def place_words(machine_deg: float) -> str:
+    """Where a machine angle is, in words that do not depend on where the picture is seen from."""
+    spots = ("at the far side", "on top", "at your side", "underneath")
+    return spots[round(machine_deg / 90) % 4]

@@ -1,0 +1,75 @@
+"""What a gauge saw, and where: stations, readings, passes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+from .model import Model
+from .units import Typed, Unit
+
+
+class Station(Model):
+    """A spot to read: its chuck angle, and its jaw when there is one just there.
+
+    ``ring`` is the circle it lies on (work read in several planes has several); ``when`` says in which
+    passes it is asked: always, only until it has been read once, or only after that. ``group`` and
+    ``short`` are the two halves of its label, where a ring has a name. ``reads`` is what
+    is noted there: the needle, a gap, its whole swing over a turn, or where it stood highest, in degrees.
+    """
+
+    id: str
+    label: str
+    angle_deg: float
+    jaw: int | None = None
+    ring: str = ""
+    group: str = ""
+    short: str = ""
+    when: Literal["always", "first", "later"] = "always"
+    reads: Literal["needle", "gap", "swing", "degrees"] = "needle"
+
+
+@dataclass(slots=True)
+class Reading:
+    """One reading in a pass. ``needle_mm`` is None when the needle ran off the end (see ``off``) or
+    ``lost`` the surface; ``deg`` is an angle that was noted instead."""
+
+    event_id: str
+    seq: int
+    station_id: str
+    typed: Typed
+    needle_mm: float | None
+    off: int | None
+    closing: bool = False
+    lost: bool = False
+    deg: float | None = None
+
+    @property
+    def known(self) -> bool:
+        """Is there a number to work with?"""
+        return self.needle_mm is not None
+
+
+@dataclass(slots=True)
+class Pass:
+    """One set of readings between two moves, all in one frame (one setting of the dial)."""
+
+    number: int
+    frame: int
+    purpose: Literal["correct", "prove"]
+    readings: dict[str, Reading] = field(default_factory=dict)
+    closing: Reading | None = None
+    bad: set[str] = field(default_factory=set)
+    closed: bool = False
+    moved: list[str] = field(default_factory=list)
+
+    def good(self) -> dict[str, Reading]:
+        """Readings that carry a number and are not marked as a bad spot."""
+        return {k: r for k, r in self.readings.items() if r.known and k not in self.bad}
+
+    def answered(self, station_id: str) -> bool:
+        """Has the station been read, or marked as a bad spot?"""
+        return station_id in self.readings or station_id in self.bad
+
+
+__all__ = ["Pass", "Reading", "Station", "Typed", "Unit"]

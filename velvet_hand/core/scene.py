@@ -1,0 +1,194 @@
+"""What a picture is drawn from: where everything is, in mm and degrees, and nothing about looks.
+
+Machine angles, seen from the tailstock, at the present turn of the chuck; the front end turns the
+whole by ``view_turn_deg`` for the operator's view. Offsets are true; ``magnification`` says how
+many times larger than life they are to be drawn.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from .gauge import Surface
+from .model import Model
+from .move import Do
+from .wording import Text
+
+
+class SceneJaw(Model):
+    """A jaw or screw, what it is to do (None: nothing), in which order, and the shim under it."""
+
+    jaw: int
+    at_deg: float
+    do: Do | None
+    order: int | None
+    label: Text
+    shim_mm: float | None = None
+
+
+class SceneTap(Model):
+    """A blow: where it lands (machine angle), and which way the work goes."""
+
+    at_deg: float
+    label: Text
+
+
+class SceneSpot(Model):
+    """A station on the work."""
+
+    station_id: str
+    label: str
+    at_deg: float
+    state: Literal["open", "now", "read", "bad", "wild", "off"]
+
+
+class SceneGauge(Model):
+    """The gauge: where it touches and which station is under it; a gap is not ``signed``."""
+
+    at_deg: float
+    station_label: str
+    needle_mm: float | None
+    signed: bool = True
+
+
+class SceneDot(Model):
+    """Where the centre was in a pass."""
+
+    pass_no: int
+    x_mm: float
+    y_mm: float
+
+    @classmethod
+    def of(cls, z: complex, pass_no: int = 0) -> SceneDot:
+        """A vector as a dot; ``pass_no`` 0 when it belongs to no pass."""
+        return cls(pass_no=pass_no, x_mm=z.real, y_mm=z.imag)
+
+
+class ChuckScene(Model):
+    """A chuck seen on its face. ``x_mm``/``y_mm`` is the work's centre off the axis, as displayed.
+
+    With ``lean`` it is a table under a head, and the offset stands for the way the head's top leans.
+    """
+
+    kind: Literal["chuck_face"] = "chuck_face"
+    holder: Literal["jaws", "screws", "faceplate"]
+    seen: str
+    view_turn_deg: float
+    chuck_radius_mm: float
+    rings_mm: tuple[float, ...]
+    work_radius_mm: float
+    surface: Surface
+    known: bool
+    x_mm: float
+    y_mm: float
+    magnification: float
+    high_deg: float | None
+    turns: bool
+    limit_radius_mm: float
+    jaws: tuple[SceneJaw, ...]
+    spots: tuple[SceneSpot, ...]
+    gauge: SceneGauge
+    track: tuple[SceneDot, ...]
+    tap: SceneTap | None = None
+    wanted: SceneDot | None = None
+    flats: bool = False
+    lean: bool = False
+    describe: str
+
+
+class ScenePosition(Model):
+    """A way to bolt or turn something on: its number, angle, predicted TIR and place in the order."""
+
+    number: int
+    at_deg: float
+    tir_mm: float
+    rank: int
+    now: bool
+
+
+class ClockScene(Model):
+    """All positions round a register, best first; vectors are high spots, machine angles, true sizes."""
+
+    kind: Literal["clock_wheel"] = "clock_wheel"
+    seen: str
+    view_turn_deg: float
+    what: str
+    positions: tuple[ScenePosition, ...]
+    fixed: SceneDot | None
+    turned: SceneDot | None
+    fixed_word: str
+    turned_word: str
+    limit_mm: float
+    reading: str
+    describe: str
+
+
+class SceneStop(Model):
+    """A place along an axis: how far out, how high the axis stands there in the plane drawn."""
+
+    label: str
+    z_mm: float
+    height_mm: float | None
+    tir_mm: float | None
+    over: bool
+    state: Literal["open", "now", "read"]
+
+
+class SceneLine(Model):
+    """A straight line from one place along the axis to another."""
+
+    z1_mm: float
+    h1_mm: float
+    z2_mm: float
+    h2_mm: float
+
+
+class AxisScene(Model):
+    """An axis from the side, in the plane where it is worst; ``line`` is what is straight or true.
+
+    ``toward_deg`` is where up in the picture is round the work. ``tap_z_mm`` is where a blow lands, or
+    where it bends.
+    """
+
+    kind: Literal["shaft_axis"] = "shaft_axis"
+    seen: str
+    held: Literal["centres", "jaws", "collet"]
+    length_mm: float
+    stops: tuple[SceneStop, ...]
+    line: SceneLine | None
+    known: bool
+    magnification: float
+    up: Text
+    mark_z_mm: float | None
+    mark: Text
+    limit_mm: float
+    reading: str
+    describe: str
+
+
+class DowelScene(Model):
+    """A housing from the front: its bore, both dowels, which way it has to go, and how the dowels are clocked."""
+
+    kind: Literal["dowel_view"] = "dowel_view"
+    seen: str
+    view_turn_deg: float
+    bore_radius_mm: float
+    span_mm: float
+    known: bool
+    x_mm: float
+    y_mm: float
+    magnification: float
+    shift_deg: float | None
+    shift_mm: float | None
+    clock_deg: float | None
+    dowel_mm: float | None
+    limit_radius_mm: float
+    spots: tuple[SceneSpot, ...]
+    gauge: SceneGauge
+    track: tuple[SceneDot, ...]
+    describe: str
+
+
+Scene = Annotated[ChuckScene | ClockScene | AxisScene | DowelScene, Field(discriminator="kind")]

@@ -1,0 +1,200 @@
+"""Every event a set-up can be made of. Append-only: nothing here is ever changed or removed."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from pydantic import ConfigDict, Field
+
+from ..model import Model
+from ..move import Move
+from ..plans import Plan
+from ..units import Typed
+from ..verdict import Verdict
+from ..wording import Text
+
+ShortText = Annotated[str, Field(max_length=1000)]
+
+
+def _type_is_required(schema: dict[str, Any]) -> None:
+    """``type`` has a default for us, but whoever sends an event has to say it."""
+    schema.setdefault("required", []).insert(0, "type")
+
+
+class _Body(Model):
+    """What happened. Has one JSON schema, whether it goes in or out."""
+
+    model_config = ConfigDict(json_schema_serialization_defaults_required=False, json_schema_extra=_type_is_required)
+
+
+class Opened(_Body):
+    """The set-up was opened with this plan (machine, holder and gauge as they were then)."""
+
+    type: Literal["opened"] = "opened"
+    plan: Plan
+
+
+class PressTested(_Body):
+    """The surface was pressed toward the gauge; the needle ``went`` plus or minus."""
+
+    type: Literal["press_tested"] = "press_tested"
+    went: Literal["plus", "minus"]
+    gauge: Literal["", "far"] = ""
+
+
+class GapMeasured(_Body):
+    """The gap between opposed jaws while roughing in."""
+
+    type: Literal["gap_measured"] = "gap_measured"
+    typed: Typed
+
+
+class StepPassed(_Body):
+    """A step of the path is behind; ``checked`` are its cautions, ``reason`` why it was skipped."""
+
+    type: Literal["step_passed"] = "step_passed"
+    step: str = Field(max_length=40)
+    checked: tuple[str, ...] = ()
+    reason: ShortText = ""
+
+
+class ZeroSet(_Body):
+    """The dial was set to zero, or the gauge was bumped or moved: a new frame begins."""
+
+    type: Literal["zero_set"] = "zero_set"
+    station_id: str = Field(max_length=40)
+    why: Literal["zero", "bumped"] = "zero"
+
+
+class ReadingTaken(_Body):
+    """A needle value at a station; ``closing`` when the first spot is read again at the end."""
+
+    type: Literal["reading_taken"] = "reading_taken"
+    pass_no: int = Field(ge=1, le=10000)
+    station_id: str = Field(max_length=40)
+    typed: Typed
+    closing: bool = False
+
+
+class ReadingCorrected(_Body):
+    """A mistyped reading gets another value."""
+
+    type: Literal["reading_corrected"] = "reading_corrected"
+    reading_id: UUID
+    typed: Typed
+
+
+class SpotMarked(_Body):
+    """A spot is bad (or good again): a keyway, rust, a nick."""
+
+    type: Literal["spot_marked"] = "spot_marked"
+    pass_no: int = Field(ge=1, le=10000)
+    station_id: str = Field(max_length=40)
+    bad: bool = True
+
+
+class PassClosed(_Body):
+    """This pass is finished; the next reading begins another."""
+
+    type: Literal["pass_closed"] = "pass_closed"
+    pass_no: int = Field(ge=1, le=10000)
+
+
+class MoveDone(_Body):
+    """A move was begun (``eased``), finished (``done``) or taken back (``back``)."""
+
+    type: Literal["move_done"] = "move_done"
+    pass_no: int = Field(ge=1, le=10000)
+    move_id: str = Field(max_length=80)
+    phase: Literal["eased", "done", "back"] = "done"
+
+
+class Tightened(_Body):
+    """Everything has its final grip."""
+
+    type: Literal["tightened"] = "tightened"
+
+
+class Proved(_Body):
+    """The pass read after the final tightening is to be judged."""
+
+    type: Literal["proved"] = "proved"
+    pass_no: int = Field(ge=1, le=10000)
+
+
+class Accepted(_Body):
+    """Accepted as it is, for this reason."""
+
+    type: Literal["accepted"] = "accepted"
+    reason: ShortText
+
+
+class Noted(_Body):
+    """A note for the log."""
+
+    type: Literal["noted"] = "noted"
+    text: ShortText
+
+
+class Undone(_Body):
+    """The last thing done is taken back; it stays in the log."""
+
+    type: Literal["undone"] = "undone"
+    event_id: UUID
+
+
+class TakenOff(_Body):
+    """The part has left the machine; the set-up stands no longer."""
+
+    type: Literal["taken_off"] = "taken_off"
+
+
+ClientBody = Annotated[
+    PressTested
+    | GapMeasured
+    | StepPassed
+    | ZeroSet
+    | ReadingTaken
+    | ReadingCorrected
+    | SpotMarked
+    | PassClosed
+    | MoveDone
+    | Tightened
+    | Proved
+    | Accepted
+    | Noted
+    | Undone
+    | TakenOff,
+    Field(discriminator="type"),
+]
+
+
+Body = Annotated[Opened | ClientBody, Field(discriminator="type")]
+
+
+class Event(Model):
+    """One thing that happened. ``id`` is made by the client, ``seq`` by the store (1, 2, 3 ...).
+
+    ``shown`` is the advice as it stood when a move was made, ``verdict`` the judgement of a proof;
+    both are filled in by the core before the event is kept.
+    """
+
+    id: UUID
+    seq: int = Field(ge=1)
+    at: datetime
+    author: str = Field(max_length=80)
+    body: Body
+    shown: Move | None = None
+    verdict: Verdict | None = None
+
+
+class LogLine(Model):
+    """An event as the log shows it."""
+
+    seq: int
+    at: datetime
+    author: str
+    what: Text
+    undone: bool

@@ -1,0 +1,417 @@
+"""The pure fold: events in, state out. Also the judge of whether a new event fits.
+
+``apply`` raises when an event does not fit the state it meets, so the same function guards the
+door (before an event is kept) and rebuilds the state (afterwards, when it cannot fail).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import Any, Literal
+
+from ..errors import BadInput, NotFound, NotNow
+from ..gauge import Sense
+from ..move import Move
+from ..plans import Plan
+from ..readings import Pass, Reading, Station
+from ..units import ReadingValue, Typed, parse_degrees, parse_length, parse_reading
+from ..verdict import Verdict
+from . import events as ev
+
+#: Steps that every procedure has, and that moves and tightening reach into.
+SET_GAUGE, READ, NIP_UP, PROVE, CLEAR = "set_gauge", "read", "nip_up", "prove", "clear_to_run"
+
+
+@dataclass(slots=True)
+class MoveRecord:
+    """A move that was made, as it was shown then."""
+
+    event_id: str
+    move: Move
+    at: datetime
+
+
+@dataclass(slots=True)
+class State:
+    """A set-up as its events leave it."""
+
+    plan: Plan
+    stations: tuple[Station, ...]
+    hold_cautions: dict[str, tuple[str, ...]]
+    opened_at: datetime
+    changed_at: datetime
+    seq: int = 1
+    push_reads: Literal[-1, 1] | None = None
+    push_far: Literal[-1, 1] | None = None
+    gap_mm: float | None = None
+    steps: dict[str, ev.StepPassed] = field(default_factory=dict)
+    frame: int = 0
+    zero_station: str | None = None
+    passes: list[Pass] = field(default_factory=list)
+    moves: list[MoveRecord] = field(default_factory=list)
+    half: MoveRecord | None = None
+    tightenings: list[int] = field(default_factory=list)
+    tight: bool = False
+    verdict: Verdict | None = None
+    accepted: str | None = None
+    notes: list[str] = field(default_factory=list)
+    taken_off: bool = False
+    effective: list[ev.Event] = field(default_factory=list)
+    #: What procedures have computed from this state; a state is not changed after its fold.
+    memo: dict[tuple[str, int], Any] = field(default_factory=dict, compare=False)
+
+    @property
+    def sense(self) -> Sense:
+        """How needle values become geometry, as far as the press test has settled it."""
+        return self.plan.sense(self.push_reads)
+
+    def sense_of(self, station: Station) -> Sense:
+        """The sense of the gauge that reads this station."""
+        return self.sense_in(self.plan.slot(station.ring))
+
+    def sense_in(self, slot: str) -> Sense:
+        """The sense of one of the gauges."""
+        return self.plan.sense(self.push_far if slot == "far" else self.push_reads)
+
+    @property
+    def proved(self) -> bool:
+        """Is the direction of every needle known?"""
+        return all(self.sense_in(slot).proved for slot in self.plan.slots)
+
+    def asked(self, one: Pass | None = None) -> tuple[Station, ...]:
+        """The stations of a pass (None: of the pass that is open or comes next)."""
+        before = self.passes[: one.number - 1] if one else self.passes[: self.next_pass_no - 1]
+        first = [s.id for s in self.stations if s.when == "first"]
+        done = bool(first) and any(all(p.answered(i) for i in first) for p in before)
+        skip = "first" if done else "later"
+        return tuple(s for s in self.stations if s.when != skip) if first else self.stations
+
+    def closing_of(self, one: Pass | None) -> Station:
+        """The spot to read again at the end: the first one read on the ring that is read last."""
+        asked = self.asked(one)
+        ring = asked[-1].ring
+        mine = [s for s in asked if s.ring == ring]
+        read = [one.readings[s.id] for s in mine if s.id in one.readings] if one else []
+        return self.station(min(read, key=lambda r: r.seq).station_id) if read else mine[0]
+
+    @property
+    def open_pass(self) -> Pass | None:
+        """The pass that is being read or acted on."""
+        return self.passes[-1] if self.passes and not self.passes[-1].closed else None
+
+    @property
+    def next_pass_no(self) -> int:
+        """The pass that the next reading belongs to."""
+        current = self.open_pass
+        if current is None or current.moved:
+            return len(self.passes) + 1
+        return current.number
+
+    def station(self, station_id: str, field_name: str = "station_id") -> Station:
+        """The station of that id.
+
+        Raises
+        ------
+        BadInput
+            ``unknown_station``.
+        """
+        for station in self.stations:
+            if station.id == station_id:
+                return station
+        raise BadInput(
+            "unknown_station",
+            f"This set-up has no station “{station_id[:40]}”.",
+            "Stations: " + ", ".join(s.label for s in self.stations) + ".",
+            field_name,
+        )
+
+
+def fold(
+    events: Iterable[ev.Event],
+    stations: tuple[Station, ...],
+    hold_cautions: dict[str, tuple[str, ...]],
+    tight: bool = False,
+) -> State:
+    """State after these events, taken in order; undone events count as if they had never been.
+
+    Parameters
+    ----------
+    stations, hold_cautions
+        From the procedure: the spots of a pass, and for each hold point its cautions.
+    tight
+        Nothing is moved in this procedure, so every pass may be judged.
+    """
+    kept = list(events)
+    effective: list[ev.Event] = []
+    for event in kept:
+        if isinstance(event.body, ev.Undone):
+            _undo(effective, event.body)
+        else:
+            effective.append(event)
+    first = effective[0]
+    assert isinstance(first.body, ev.Opened), "a set-up begins with its opening"
+    state = State(
+        plan=first.body.plan,
+        stations=stations,
+        hold_cautions=hold_cautions,
+        opened_at=first.at,
+        changed_at=first.at,
+        tight=tight,
+    )
+    for event in effective[1:]:
+        apply(state, event)
+    state.effective = effective
+    state.seq = kept[-1].seq
+    state.changed_at = kept[-1].at
+    return state
+
+
+def _undo(effective: list[ev.Event], body: ev.Undone) -> None:
+    last = effective[-1]
+    if isinstance(last.body, ev.Opened):
+        raise NotNow("not_now", "There is nothing left to undo.", "Take the set-up off if it was a mistake.")
+    if last.id != body.event_id:
+        raise NotNow(
+            "stale",
+            "Something else has been done since, so this can no longer be undone first.",
+            "Look at the last line of the log and undo again.",
+        )
+    effective.pop()
+
+
+def apply(state: State, event: ev.Event) -> None:
+    """Carry the state one event on.
+
+    Raises
+    ------
+    NotNow
+        When the set-up has moved on and the event no longer fits.
+    BadInput
+        When the event carries something that cannot be used.
+    """
+    body = event.body
+    if state.taken_off and not isinstance(body, ev.Noted):
+        raise NotNow("not_now", "This set-up has been taken off the machine.", "Start another from the Bench.")
+    match body:
+        case ev.Opened():
+            raise NotNow("not_now", "This set-up is open already.")
+        case ev.PressTested():
+            sign: Literal[-1, 1] = 1 if body.went == "plus" else -1
+            if body.gauge not in state.plan.slots:
+                raise BadInput(
+                    "field_invalid", "There is no second gauge in this set-up.", "Press at the first.", "gauge"
+                )
+            if body.gauge:
+                state.push_far = sign
+            else:
+                state.push_reads = sign
+        case ev.GapMeasured():
+            state.gap_mm = float(parse_length(body.typed.text, body.typed.unit, "typed"))
+        case ev.StepPassed():
+            _step_passed(state, body)
+        case ev.ZeroSet():
+            state.station(body.station_id)
+            state.frame += 1
+            state.zero_station = body.station_id
+            if state.passes:
+                state.passes[-1].closed = True  # readings of two frames must never be mixed
+            _drop_verdict(state)
+        case ev.ReadingTaken():
+            _reading_taken(state, event, body)
+        case ev.ReadingCorrected():
+            _reading_corrected(state, body)
+        case ev.SpotMarked():
+            _spot_marked(state, body)
+        case ev.PassClosed():
+            _need_pass(state, body.pass_no).closed = True
+        case ev.MoveDone():
+            _move_done(state, event, body)
+        case ev.Tightened():
+            _tightened(state)
+        case ev.Proved():
+            _proved(state, event, body)
+        case ev.Accepted():
+            if not body.reason.strip():
+                raise BadInput("reason_missing", "No reason was given.", "Say why it is good enough.", "reason")
+            state.accepted = body.reason
+            state.steps[PROVE] = ev.StepPassed(step=PROVE)
+        case ev.Noted():
+            state.notes.append(body.text)
+        case ev.TakenOff():
+            state.taken_off = True
+        case ev.Undone():
+            raise AssertionError("undone events are taken out before the fold")
+
+
+def _step_passed(state: State, body: ev.StepPassed) -> None:
+    if body.step not in state.hold_cautions:
+        raise BadInput("field_invalid", f"This path has no step “{body.step}”.", "Reload the page.", "step")
+    missing = [c for c in state.hold_cautions[body.step] if c not in body.checked]
+    if missing:
+        raise BadInput(
+            "cautions_unchecked",
+            "This is a hold point: every caution has to be checked.",
+            "Check each one, then go on.",
+            "checked",
+        )
+    if body.step == CLEAR and not (state.accepted or (state.verdict and state.verdict.outcome == "holds")):
+        raise NotNow("not_now", "It is neither proved nor accepted.", "Prove it, or accept it with a reason, first.")
+    if body.step in (NIP_UP, PROVE):
+        raise NotNow("not_now", "This step is passed by doing it.", "Tighten everything, or read the proof.")
+    if body.step == SET_GAUGE and not (state.proved and (state.frame or state.plan.gauge.measures_gap)):
+        raise NotNow(
+            "not_now",
+            "The needle’s direction is not known yet, or zero is not set.",
+            "Press the surface toward the gauge and say which way the needle goes; then set zero.",
+        )
+    state.steps[body.step] = body
+
+
+def _reading_taken(state: State, event: ev.Event, body: ev.ReadingTaken) -> None:
+    station = state.station(body.station_id)
+    value = _value(state, station, body.typed)
+    if state.half is not None:
+        raise NotNow(
+            "not_now",
+            "A move is half done: one jaw is eased.",
+            "Finish the move or go back, then read.",
+        )
+    current = _pass_for(state, body.pass_no)
+    if station not in state.asked(current):
+        raise NotNow(
+            "not_now", f"{station.label} is not read in this pass.", "Read the spots that the screen asks for."
+        )
+    reading = Reading(
+        str(event.id), event.seq, station.id, body.typed, value.mm, value.off, body.closing, value.lost, value.deg
+    )
+    if body.closing:
+        current.closing = reading
+    else:
+        if station.id in current.readings:
+            raise NotNow(
+                "stale",
+                f"{station.label} has been read in pass {current.number} already.",
+                "Correct that reading if it is wrong.",
+            )
+        current.readings[station.id] = reading
+        current.bad.discard(station.id)
+    _drop_verdict(state)
+
+
+def _value(state: State, station: Station, typed: Typed) -> ReadingValue:
+    """What was typed, as what is noted at that station."""
+    if station.reads == "degrees":
+        return parse_degrees(typed.text, "typed.text")
+    gauge = state.plan.gauge_in(state.plan.slot(station.ring))
+    value = parse_reading(typed.text, typed.unit, gauge, "typed.text")
+    if station.reads == "swing" and (value.mm is None or value.mm < 0):
+        raise BadInput(
+            "reading_nonsense",
+            "A swing is highest minus lowest: never less than nothing.",
+            "Read the turn again.",
+            "typed.text",
+        )
+    return value
+
+
+def _pass_for(state: State, pass_no: int) -> Pass:
+    """The open pass of that number, opened if it is the next."""
+    expected = state.next_pass_no
+    if pass_no != expected:
+        raise NotNow(
+            "stale",
+            f"This was for pass {pass_no}, but the set-up is at pass {expected}.",
+            "Somebody moved on, perhaps on another tablet. Read that spot again.",
+        )
+    if expected > len(state.passes):
+        if state.passes:
+            state.passes[-1].closed = True
+        state.passes.append(Pass(expected, state.frame, "prove" if state.tight else "correct"))
+    return state.passes[-1]
+
+
+def _need_pass(state: State, pass_no: int) -> Pass:
+    current = state.open_pass
+    if current is None or current.number != pass_no:
+        raise NotNow("stale", f"Pass {pass_no} is not the open pass.", "Look at the screen again.")
+    return current
+
+
+def _reading_corrected(state: State, body: ev.ReadingCorrected) -> None:
+    for one in state.passes:
+        for reading in (*one.readings.values(), *([one.closing] if one.closing else [])):
+            if reading.event_id == str(body.reading_id):
+                value = _value(state, state.station(reading.station_id), body.typed)
+                reading.typed, reading.needle_mm, reading.deg = body.typed, value.mm, value.deg
+                reading.off, reading.lost = value.off, value.lost
+                _drop_verdict(state)
+                return
+    raise NotFound("unknown_thing", "That reading is not in this set-up.", "It may have been undone.", "reading_id")
+
+
+def _spot_marked(state: State, body: ev.SpotMarked) -> None:
+    station = state.station(body.station_id)
+    current = _pass_for(state, body.pass_no)
+    (current.bad.add if body.bad else current.bad.discard)(station.id)
+    _drop_verdict(state)
+
+
+def _move_done(state: State, event: ev.Event, body: ev.MoveDone) -> None:
+    current = _need_pass(state, body.pass_no)
+    if event.shown is None:
+        raise NotNow("stale", "That move is no longer the one to make.", "Look at the screen again.")
+    record = MoveRecord(str(event.id), event.shown, event.at)
+    if body.phase == "back":
+        if state.half is None:
+            raise NotNow("not_now", "No move is half done.", "There is nothing to take back.")
+        state.half = None
+        current.moved.append("back")
+    elif body.phase == "eased":
+        state.half = record
+    else:
+        state.half = None
+        current.moved.append(record.move.id)
+        state.moves.append(record)
+    state.tight = False
+    for step in (READ, NIP_UP, PROVE):
+        state.steps.pop(step, None)
+    _drop_verdict(state)
+
+
+def _tightened(state: State) -> None:
+    if state.half is not None:
+        raise NotNow("not_now", "A move is half done: one jaw is eased.", "Finish the move or go back first.")
+    state.tight = True
+    state.tightenings.append(len(state.passes))
+    if state.passes:
+        state.passes[-1].closed = True
+    state.steps[READ] = state.steps.get(READ, ev.StepPassed(step=READ))
+    state.steps[NIP_UP] = ev.StepPassed(step=NIP_UP)
+    _drop_verdict(state)
+
+
+def _proved(state: State, event: ev.Event, body: ev.Proved) -> None:
+    current = _need_pass(state, body.pass_no)
+    if current.purpose != "prove" or not state.tight:
+        raise NotNow(
+            "not_now",
+            "Only a pass read after the final tightening can prove a set-up.",
+            "Tighten everything, then read a full pass.",
+        )
+    unread = [s.label for s in state.asked(current) if not current.answered(s.id)]
+    if unread or current.closing is None:
+        what = ", ".join(unread) if unread else "the first spot again (closing reading)"
+        raise NotNow("not_now", "The pass is not complete.", f"Still to read: {what}.")
+    state.verdict = event.verdict
+    if event.verdict and event.verdict.outcome == "holds":
+        state.steps[PROVE] = ev.StepPassed(step=PROVE)
+
+
+def _drop_verdict(state: State) -> None:
+    """A proof is only as good as its readings: whatever touches them takes it back."""
+    state.verdict = None
+    state.accepted = None
+    state.steps.pop(PROVE, None)
+    state.steps.pop(CLEAR, None)

@@ -1,0 +1,106 @@
+"""Machines, holders and stock, with the fields that the computation uses."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Literal
+
+from pydantic import Field
+
+from .model import Model
+
+HolderKind = Literal[
+    "four_jaw_independent",
+    "three_jaw",
+    "adjustable_body",
+    "collet",
+    "centres",
+    "faceplate",
+    "dowelled_housing",
+    "mill_head",
+]
+
+
+class Machine(Model):
+    """A machine. ``floor_mm`` is the TIR it cannot repeat below (spindle, play)."""
+
+    id: str
+    name: str = Field(min_length=1, max_length=80)
+    kind: Literal["lathe", "mill", "plate"]
+    floor_mm: float = Field(ge=0, le=1)
+
+
+class Memory(Model):
+    """What a holder answered in earlier set-ups; all zero when nothing is known.
+
+    ``gain`` is the part of an asked move that arrived, over ``moves`` moves; ``kick_x_mm`` and
+    ``kick_y_mm`` the mean shift on tightening (holder's angles) over ``kicks`` tightenings, with
+    ``kick_sd_mm`` its scatter; ``repeat_mm`` how far readings of one spot came back.
+    """
+
+    setups: int = 0
+    moves: int = 0
+    gain: float = 1.0
+    gain_sd: float = 0.15
+    kicks: int = 0
+    kick_x_mm: float = 0.0
+    kick_y_mm: float = 0.0
+    kick_sd_mm: float = 0.0
+    repeat_mm: float | None = None
+
+
+class Holder(Model):
+    """What holds the work. Which fields matter depends on ``kind``.
+
+    ``jaws`` is the number of jaws, screws or bolts; ``lead_mm`` a jaw screw's or adjusting screw's
+    travel for one turn of the key (None: not measured yet); ``numbering`` the way the numbers run,
+    seen from the tailstock; ``rings_mm`` radii of the rings on its face; ``jaw_width_mm`` how wide a
+    jaw's flat is (0: narrow); ``clearance_mm`` how far an adjustable body can go from its middle;
+    ``follows`` which way that body goes: away from a drawn screw (screws in a ring press on it) or
+    toward it (screws in the body press on a boss); ``runout_mm`` the TIR its papers promise.
+    """
+
+    id: str
+    name: str = Field(min_length=1, max_length=80)
+    kind: HolderKind
+    diameter_mm: float = Field(gt=0, le=3000)
+    min_work_mm: float = Field(ge=0, le=3000)
+    max_work_mm: float = Field(gt=0, le=3000)
+    lead_mm: float | None = Field(default=None, gt=0, le=50)
+    numbering: Literal["ccw", "cw"] = "ccw"
+    rings_mm: tuple[float, ...] = ()
+    jaws: int = Field(default=4, ge=0, le=24)
+    jaw_width_mm: float = Field(default=0.0, ge=0, le=500)
+    clearance_mm: float | None = Field(default=None, gt=0, le=10)
+    follows: Literal["away", "toward"] = "toward"
+    runout_mm: float | None = Field(default=None, gt=0, le=5)
+    forget_before: datetime | None = None
+
+    def jaw_deg(self, jaw: int) -> float:
+        """Angle of a jaw or screw, counted from number 1 and counter-clockwise."""
+        return ((jaw - 1) * (360.0 / max(self.jaws, 1)) * (1 if self.numbering == "ccw" else -1)) % 360
+
+    @property
+    def numbers(self) -> tuple[int, ...]:
+        """The numbers of its jaws or screws."""
+        return tuple(range(1, self.jaws + 1))
+
+    def opposite(self, jaw: int) -> int:
+        """The jaw across from ``jaw``, in a holder with an even number of them."""
+        return (jaw - 1 + self.jaws // 2) % self.jaws + 1
+
+
+class Piece(Model):
+    """A size in the drawer, and how many of it there are."""
+
+    mm: float = Field(gt=0, le=50)
+    count: int = Field(ge=0, le=1000)
+
+
+class Stock(Model):
+    """Shims, or offset dowels (the offset of their two halves), as they lie in the drawer."""
+
+    id: str
+    name: str = Field(min_length=1, max_length=80)
+    kind: Literal["shims", "dowels"]
+    pieces: tuple[Piece, ...]

@@ -1,0 +1,202 @@
+"""What every simulated machine has: surfaces in the machine's frame, a gauge on its own ray, a person's hand.
+
+It shares no formula with the procedures it tests. A surface is a circle with its centre at a hidden
+place, turned with the spindle; the gauge's ball is run down its own ray until it touches; the needle has
+a hidden sense, marks, noise and an end of travel. Who follows a move watches the needle and stops at the
+aim; then what was moved springs back. Complex numbers in the holder's frame (number 1 at 0).
+"""
+
+from __future__ import annotations
+
+import cmath
+import math
+from abc import ABC, abstractmethod
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from ..gauge import Gauge
+from ..move import Move
+from ..plans import Plan
+from ..readings import Station
+
+
+class WrongWay(AssertionError):
+    """Advice was followed, and the needle went away from the aim."""
+
+
+class Jammed(AssertionError):
+    """Something was to be drawn in far against what had not been eased."""
+
+
+@dataclass(frozen=True, slots=True)
+class Circle:
+    """A surface: centre and radius, is the gauge inside it, and its form (peak to valley, order, where)."""
+
+    centre: complex
+    radius_mm: float
+    inside: bool = False
+    form_mm: float = 0.0
+    lobes: int = 2
+    form_deg: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Hands:
+    """How well things are done: reading noise, stopping at the aim, kick of tightening, the needle's sense."""
+
+    noise_mm: float = 0.0
+    stop_mm: float = 0.0
+    gain: float = 1.0
+    kick: complex = 0j
+    kick_scatter_mm: float = 0.0
+    push_reads: int = 1
+    push_far: int = 1
+
+
+def random_hands(rng: np.random.Generator, plan: Plan, kick_mm: float = 0.004) -> Hands:
+    """A person and a machine as a shop may have them."""
+    mark = plan.gauge.graduation_mm
+    return Hands(
+        noise_mm=mark * 0.15,
+        stop_mm=mark * 0.5,
+        gain=float(rng.uniform(0.72, 1.02)),
+        kick=cmath.rect(float(rng.uniform(0, kick_mm)), float(rng.uniform(0, 6.28))),
+        kick_scatter_mm=0.0005 if kick_mm else 0.0,
+        push_reads=int(rng.choice([-1, 1])),
+        push_far=int(rng.choice([-1, 1])),
+    )
+
+
+class Body(ABC):
+    """Answers ``press``, ``zero``, ``read``, ``do`` and ``tighten`` as a machine and a person would.
+
+    A subclass says which circle lies at a station (``circle``), and what a move does (``do``).
+    """
+
+    def __init__(self, plan: Plan, hands: Hands, rng: np.random.Generator) -> None:
+        self.plan, self.hands, self._rng = plan, hands, rng
+        self._zero: dict[str, float] = {}
+        self.tight = False
+
+    # -- what a procedure's machine says ---------------------------------------------------------
+
+    @abstractmethod
+    def circle(self, ring: str) -> Circle:
+        """The surface that is read on a ring, where it stands now."""
+
+    def do(self, move: Move) -> None:
+        """Follow a move; a machine that is only measured has none."""
+        raise AssertionError(f"nothing can be moved here: {move.id}")
+
+    def kicked(self, shift: complex) -> None:  # noqa: B027 - what is not held is not shifted
+        """Tightening shifts what is held."""
+
+    @property
+    @abstractmethod
+    def true_tir_mm(self) -> float:
+        """TIR that nobody in a shop can see."""
+
+    # -- what the gauge sees ---------------------------------------------------------------------
+
+    def nearness(self, angle_deg: float, ring: str = "") -> float:
+        """How near the surface is to the gauge at that spot; only differences mean anything."""
+        c = self.circle(ring)
+        gauge, turn = self._stand(angle_deg)
+        centre = c.centre * cmath.rect(1.0, math.radians(turn))
+        ray = cmath.rect(1.0, math.radians(gauge))
+        tip = self.plan.gauge.tip_radius_mm
+        reach = c.radius_mm + (-tip if c.inside else tip)
+        # |s ray - centre| = reach, the larger root: the ball's centre on the ray.
+        b = (ray.conjugate() * centre).real
+        s = b + math.sqrt(b * b - abs(centre) ** 2 + reach * reach)
+        s += c.form_mm / 2 * math.cos(math.radians(c.lobes * (angle_deg - c.form_deg)))
+        return -s if c.inside else s
+
+    def _stand(self, angle_deg: float) -> tuple[float, float]:
+        """(machine angle of the gauge, turn of the holder) when that spot is read."""
+        if self.plan.carrier == "work_turns":
+            return self.plan.gauge_clock_deg, self.plan.gauge_clock_deg - angle_deg
+        return angle_deg, 0.0
+
+    def gauge_of(self, ring: str) -> Gauge:
+        """The gauge that reads a ring."""
+        return self.plan.gauge_in(self.plan.slot(ring))
+
+    def needle(self, angle_deg: float, ring: str = "") -> float:
+        """What the needle shows there now, before marks and noise."""
+        slot = self.plan.slot(ring)
+        push = self.hands.push_far if slot else self.hands.push_reads
+        stretch = 1 / self.gauge_of(ring).true_part(self.plan.stylus_deg, self.plan.swing_deg)
+        return push * self.nearness(angle_deg, ring) * stretch - self._zero.get(ring, 0.0)
+
+    def press(self, slot: str = "") -> Literal["plus", "minus"]:
+        """The surface pressed toward the gauge: which way does the needle go?"""
+        push = self.hands.push_far if slot else self.hands.push_reads
+        return "plus" if push > 0 else "minus"
+
+    def zero(self, spot: Station | float) -> None:
+        """Set the dial to zero at a spot; a gauge that comes to another ring has another zero there."""
+        angle, ring = _spot(spot)
+        self._zero[ring] = self._zero.get(ring, 0.0) + self.needle(angle, ring)
+
+    def read(self, spot: Station | float) -> float | str:
+        """What a person would type, in mm: a value on the marks, ``+off`` or ``-off``."""
+        angle, ring = _spot(spot)
+        gauge = self.gauge_of(ring)
+        if ring not in self._zero and ring:
+            # Another plane, another zero: the person brings the needle to somewhere near the middle.
+            self._zero[ring] = self.needle(angle, ring) + float(self._rng.uniform(-1, 1)) * gauge.travel_mm / 20
+        needle = self.needle(angle, ring) + float(self._rng.normal(0, self.hands.noise_mm))
+        half_mark = gauge.graduation_mm / 2
+        shown = round(needle / half_mark) * half_mark
+        if abs(shown) > gauge.travel_mm:
+            return "+off" if needle > 0 else "-off"
+        return shown
+
+    # -- what a person does ----------------------------------------------------------------------
+
+    def travel_to_aim(self, move: Move, needle: Callable[[float], float], most_mm: float = 5.0) -> float:
+        """How far something is moved until the needle stands at the aim (or is back on the dial).
+
+        Raises
+        ------
+        WrongWay
+            When moving it takes the needle away from the aim.
+        """
+        aim = move.aim_mm
+        if aim is None:
+            end = self.plan.gauge.travel_mm * 0.9
+            aim = end if needle(0.0) > 0 else -end
+        aim += float(self._rng.normal(0, self.hands.stop_mm))
+        gap = needle(0.0) - aim
+        if abs(needle(0.002) - aim) > abs(gap):
+            if abs(gap) > 4 * self.plan.gauge.graduation_mm:
+                raise WrongWay(f"{move.id}: the needle goes away from {aim:+.4f}")
+            return 0.0  # it stands at the aim already, as near as a person can see
+        low, high = 0.0, most_mm
+        if (needle(high) - aim) * gap > 0:
+            raise WrongWay(f"{move.id}: the needle never comes to {aim:+.4f}")
+        for _ in range(60):
+            middle = (low + high) / 2
+            low, high = (middle, high) if (needle(middle) - aim) * gap > 0 else (low, middle)
+        return low
+
+    def tighten(self) -> None:
+        """Final grip: the work shifts by the kick."""
+        s = self.hands.kick_scatter_mm
+        scatter = complex(self._rng.normal(0, s), self._rng.normal(0, s)) if s else 0j
+        if not self.tight:
+            self.kicked(self.hands.kick + scatter)
+        self.tight = True
+
+
+def _spot(spot: Station | float) -> tuple[float, str]:
+    return (spot.angle_deg, spot.ring) if isinstance(spot, Station) else (float(spot), "")
+
+
+def part_circle(plan: Plan, centre: complex, **form: float) -> Circle:
+    """The part's own surface."""
+    return Circle(centre, plan.part.diameter_mm / 2, plan.part.surface == "inside", **form)  # type: ignore[arg-type]

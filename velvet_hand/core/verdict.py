@@ -1,0 +1,120 @@
+"""Any value against any limit: holds, outside, or cannot tell, and what the band is made of."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from .model import Model
+
+Outcome = Literal["holds", "outside", "cannot_tell"]
+LimitKind = Literal["tir", "off_centre", "throw", "sideways"]
+TermName = Literal["gauge", "scatter", "drift", "floor", "form", "lost_motion", "repeat"]
+#: A gauge whose mark is coarser than this part of the limit cannot prove it.
+GAUGE_PART = 0.25
+
+KIND_WORDS: dict[str, str] = {
+    "tir": "TIR",
+    "off_centre": "off centre",
+    "throw": "off the throw",
+    "sideways": "off its direction, sideways",
+}
+TERM_WORDS: dict[str, str] = {
+    "gauge": "the gauge’s graduation",
+    "scatter": "scatter between the readings",
+    "drift": "the closing reading that did not come back",
+    "floor": "what the machine repeats to",
+    "form": "the surface itself being out of round",
+    "lost_motion": "the gauge’s lost motion",
+    "repeat": "what the holder repeats to",
+}
+SETTLES: dict[str, str] = {
+    "gauge": "a gauge with finer marks",
+    "scatter": "a cleaner surface, or more stations",
+    "drift": "a pass whose closing reading comes back: check base, joints and clamping",
+    "floor": "a machine that repeats better, or a wider limit",
+    "lost_motion": "a gauge without lost motion, or coming to each spot from the same side",
+    "repeat": "a holder that repeats better, or a wider limit",
+    "form": "a rounder surface, or a limit on off centre instead of TIR",
+}
+
+
+class Term(Model):
+    """One thing that widens the band, as an expanded (k = 2) amount in the limit's own kind."""
+
+    name: TermName
+    mm: float
+
+
+class Verdict(Model):
+    """``value_mm`` with its band against ``limit_mm``, all of one ``kind``, read at ``where``.
+
+    ``beside`` are judgements of the same pass that are no worse (another plane, a direction).
+    """
+
+    outcome: Outcome
+    kind: LimitKind
+    value_mm: float
+    band_mm: float
+    limit_mm: float
+    terms: tuple[Term, ...]
+    limited_by: TermName | None
+    settle: str | None
+    where: str = ""
+    beside: tuple[Verdict, ...] = ()
+
+
+def worst(verdicts: tuple[Verdict, ...]) -> Verdict:
+    """Several judgements as one: the worst outcome leads, by how much of its limit it uses."""
+    rank = {"holds": 0, "cannot_tell": 1, "outside": 2}
+    ordered = sorted(verdicts, key=lambda v: (-rank[v.outcome], -(v.value_mm + v.band_mm) / v.limit_mm))
+    return ordered[0].model_copy(update={"beside": tuple(ordered[1:])})
+
+
+def judge(
+    kind: LimitKind,
+    value_mm: float,
+    limit_mm: float,
+    terms: tuple[Term, ...],
+    graduation_mm: float,
+    form_mm: float = 0.0,
+) -> Verdict:
+    """Decide with a guard band (the idea of ISO 14253-1).
+
+    The band g is the root-sum-square of the terms. ``v + g <= T`` holds (the limit itself passes),
+    ``v - g > T`` is outside, else nobody can tell. A mark coarser than a quarter of the limit
+    cannot prove that it holds. ``form_mm`` is what roundness alone adds to a TIR; when that is
+    over the limit it is named as what limits.
+
+    Examples
+    --------
+    >>> judge("tir", 0.0105, 0.0127, (Term(name="gauge", mm=0.0018), Term(name="floor", mm=0.0019)), 0.002).outcome
+    'cannot_tell'
+    """
+    band = float(sum(t.mm**2 for t in terms) ** 0.5)
+    coarse = graduation_mm > limit_mm * GAUGE_PART * (1 + 1e-9)
+    slack = 1e-9
+    outcome: Outcome
+    if value_mm + band <= limit_mm + slack and not coarse:
+        outcome = "holds"
+    elif value_mm - band > limit_mm + slack:
+        outcome = "outside"
+    else:
+        outcome = "cannot_tell"
+    largest: TermName | None = max(terms, key=lambda t: t.mm).name if terms else None
+    if coarse and outcome == "cannot_tell":
+        largest = "gauge"
+    if form_mm > limit_mm and outcome != "holds":
+        largest = "form"
+    settle = None if outcome == "holds" or largest is None else SETTLES[largest]
+    if outcome == "outside" and largest != "form":
+        settle = None
+    return Verdict(
+        outcome=outcome,
+        kind=kind,
+        value_mm=value_mm,
+        band_mm=band,
+        limit_mm=limit_mm,
+        terms=terms,
+        limited_by=largest,
+        settle=settle,
+    )

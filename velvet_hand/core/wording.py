@@ -1,0 +1,87 @@
+"""Sentences as parts: words, lengths and angles stay apart until they are shown.
+
+So a screen can change unit at any moment, and a sentence and a picture can be made from the very
+same numbers.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from .model import Model
+from .units import Unit, format_length, format_size
+
+
+class Words(Model):
+    """Plain words; ``strong`` marks what is to be done."""
+
+    kind: Literal["words"] = "words"
+    text: str
+    strong: bool = False
+
+
+class Length(Model):
+    """A length in mm. ``size`` is a part's or chuck's size, shown in mm or inches."""
+
+    kind: Literal["length"] = "length"
+    mm: float
+    signed: bool = False
+    size: bool = False
+
+
+class Angle(Model):
+    """An angle in whole degrees."""
+
+    kind: Literal["angle"] = "angle"
+    deg: float
+
+
+Part = Annotated[Words | Length | Angle, Field(discriminator="kind")]
+Text = tuple[Part, ...]
+
+
+def text(*parts: str | Words | Length | Angle) -> Text:
+    """Build a text; bare strings become words."""
+    return tuple(Words(text=p) if isinstance(p, str) else p for p in parts)
+
+
+def strong(words: str) -> Words:
+    """Words that name what to do."""
+    return Words(text=words, strong=True)
+
+
+def length(mm: float) -> Length:
+    """A length without a sign."""
+    return Length(mm=abs(mm))
+
+
+def signed(mm: float) -> Length:
+    """A needle value, always with its sign."""
+    return Length(mm=mm, signed=True)
+
+
+def size(mm: float) -> Length:
+    """A part's or chuck's size."""
+    return Length(mm=mm, size=True)
+
+
+def angle(deg: float) -> Angle:
+    """An angle."""
+    return Angle(deg=deg)
+
+
+def plain(parts: Text, unit: Unit, resolution_mm: float) -> str:
+    """The text as one string in ``unit``."""
+    return "".join(_plain_part(p, unit, resolution_mm) for p in parts)
+
+
+def _plain_part(part: Words | Length | Angle, unit: Unit, resolution_mm: float) -> str:
+    if isinstance(part, Words):
+        return part.text
+    if isinstance(part, Angle):
+        return f"{round(part.deg)}°"
+    if part.size:
+        return format_size(part.mm, unit)
+    return format_length(part.mm, unit, resolution_mm, part.signed)

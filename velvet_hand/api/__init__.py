@@ -1,0 +1,88 @@
+"""Flask: parse, call, answer. ``create_app`` is the door."""
+
+from __future__ import annotations
+
+import mimetypes
+from typing import Any
+
+from flask import Response, make_response, request, send_from_directory
+from flask_openapi3 import Info, OpenAPI
+from werkzeug.exceptions import NotFound
+
+from velvet_hand import __version__
+from velvet_hand.settings import Settings
+from velvet_hand.store import database as db
+
+from . import bench, errors, setups, shop
+from .stream import Hub
+
+CSP = (
+    "default-src 'self'; style-src 'self'; img-src 'self' data:; "
+    "object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
+)
+mimetypes.add_type("font/woff2", ".woff2")
+mimetypes.add_type("text/javascript", ".js")
+
+
+def create_app(settings: Settings) -> OpenAPI:
+    """The application on these settings. The database is not touched before the first request."""
+    app = OpenAPI(
+        "velvet_hand",
+        info=Info(title="Velvet Hand", version=__version__),
+        validation_error_callback=errors.from_validation,
+        doc_ui=False,
+        static_folder=None,
+    )
+    app.config["MAX_CONTENT_LENGTH"] = settings.max_body_bytes
+    app.json.allow_nan = False  # type: ignore[attr-defined]
+    database = db.connect(settings.database_url)
+    app.extensions["database"] = database
+    app.extensions["hub"] = Hub(settings.database_url, settings.max_streams)
+    errors.install(app)
+    app.before_request(lambda: _open(database))
+    app.teardown_request(lambda _error: _close(database))
+    app.after_request(_headers)
+    for part in (bench.bp, setups.bp, shop.bp):
+        app.register_api(part)
+    _serve_web(app, settings)
+    return app
+
+
+def _open(database: Any) -> None:
+    if request.path.startswith("/api/") and database.is_closed():
+        database.connect()
+
+
+def _close(database: Any) -> None:
+    if not database.is_closed():
+        database.close()
+
+
+def _headers(response: Response) -> Response:
+    response.headers["Content-Security-Policy"] = CSP
+    response.headers["X-Content-Type-Options"] = "nosniff"
+    response.headers["Referrer-Policy"] = "same-origin"
+    if request.path.startswith("/api/"):
+        response.headers.setdefault("Cache-Control", "no-store")
+    return response
+
+
+def _serve_web(app: OpenAPI, settings: Settings) -> None:
+    """The built front end: files as they are, every other page is index.html."""
+
+    def page(name: str = "") -> Response:
+        if name.startswith("api/"):
+            raise NotFound("There is no such address.")
+        if name and (settings.web_dir / name).is_file():
+            response = make_response(send_from_directory(settings.web_dir, name))
+            hashed = name.startswith("assets/")
+            response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if hashed else "no-cache"
+            return response
+        if "." in name.rsplit("/", 1)[-1]:
+            raise NotFound("There is no such file.")
+        response = make_response(send_from_directory(settings.web_dir, "index.html"))
+        response.headers["Cache-Control"] = "no-cache"
+        return response
+
+    app.add_url_rule("/", "page", page)
+    app.add_url_rule("/<path:name>", "page_of", page)

@@ -1,0 +1,119 @@
+"""The Bench, the Logbook, procedures, health."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+from flask import Response
+from flask_openapi3 import APIBlueprint
+
+from velvet_hand import __version__
+from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.procedures import PROCEDURES
+from velvet_hand.core.shop import Holder, Machine
+from velvet_hand.store import setups as store
+from velvet_hand.store import shop
+
+from .errors import documented
+from .schemas import (
+    BenchOut,
+    Due,
+    HealthOut,
+    ListedOut,
+    LogbookOut,
+    LogbookQuery,
+    ProcedureOut,
+    ProceduresOut,
+    Stand,
+)
+from .setups import _answer, open_stream
+
+bp = APIBlueprint("bench", __name__, url_prefix="/api", abp_responses=documented(422))
+PAGE = 12
+#: A gauge check this near is worth a line on the Bench.
+DUE_DAYS = 14
+
+
+@bp.get("/health", summary="Is it up?", responses={200: HealthOut})
+def health() -> Response:
+    """Asks the database, too."""
+    store.latest_off("")
+    return _answer(HealthOut(ok=True, version=__version__))
+
+
+@bp.get("/procedures", summary="What can be indicated", responses={200: ProceduresOut})
+def procedures() -> Response:
+    """All procedures with what they need."""
+    return _answer(
+        ProceduresOut(
+            procedures=[
+                ProcedureOut(
+                    id=p.id,
+                    title=p.title,
+                    group=p.group,
+                    needs=p.needs,
+                    holder_kinds=list(p.holder_kinds),
+                    fields=list(p.fields),
+                    asks=p.asks,
+                )
+                for p in PROCEDURES.values()
+            ]
+        )
+    )
+
+
+def _out(found: store.Listed) -> ListedOut:
+    return ListedOut(id=found.id, seq=found.seq, summary=found.summary)
+
+
+@bp.get("/bench", summary="What stands where", responses={200: BenchOut})
+def bench() -> Response:
+    """Each machine with what stands on it, and what wants a look."""
+    standing = store.standing()
+    stands = []
+    for machine in shop.all_of(Machine):
+        here = [_out(s) for s in standing if s.summary.machine_id == machine.id]
+        last = None if here else store.latest_off(machine.id)
+        stands.append(Stand(machine=machine, standing=here, last=_out(last) if last else None))
+    return _answer(BenchOut(stands=stands, due=_due(date.today())))
+
+
+def _due(today: date) -> list[Due]:
+    found = []
+    for gauge in shop.all_of(Gauge):
+        if gauge.check_due and gauge.check_due <= today + timedelta(days=DUE_DAYS):
+            days = (gauge.check_due - today).days
+            what = (
+                f"check overdue by {-days} days"
+                if days < 0
+                else f"check due in {days} days"
+                if days
+                else "check due today"
+            )
+            found.append(Due(name=gauge.name, what=what))
+    for holder in shop.all_of(Holder):
+        if holder.lead_mm is None and holder.kind in ("four_jaw_independent", "adjustable_body"):
+            found.append(Due(name=holder.name, what="jaw screw lead not measured"))
+    return found
+
+
+@bp.get("/stream", summary="Hear of new events in any set-up", responses=documented(503))
+def stream() -> Response:
+    """As the stream of one set-up."""
+    return open_stream(None)
+
+
+@bp.get("/logbook", summary="Find set-ups", responses={200: LogbookOut})
+def logbook(query: LogbookQuery) -> Response:
+    """The latest first."""
+    rows, total = store.search(query.words, query.machine, query.holder, query.outcome, query.page, PAGE)
+    return _answer(
+        LogbookOut(
+            rows=[_out(r) for r in rows],
+            total=total,
+            page=query.page,
+            pages=max(1, -(-total // PAGE)),
+            machines=[m.name for m in shop.all_of(Machine)],
+            holders=[h.name for h in shop.all_of(Holder)],
+        )
+    )

@@ -1,0 +1,161 @@
+"""Every error as problem details (RFC 9457), in shop words. The one table of statuses."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from flask import Flask, Response, json, request
+from peewee import DataError, IntegrityError, PeeweeException
+from pydantic import ValidationError
+from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
+
+from velvet_hand.core.errors import BadInput, NotFound, NotNow, VelvetHandError
+
+STATUS: dict[type[VelvetHandError], int] = {BadInput: 422, NotNow: 409, NotFound: 404}
+TITLE = {
+    400: "That could not be read",
+    404: "Not here",
+    409: "The set-up has moved on",
+    413: "Too much at once",
+    422: "Something needs correcting",
+    500: "Something went wrong here",
+    503: "Not just now",
+}
+#: Pydantic's error types in shop words; what is not here keeps pydantic's own sentence.
+WORDS = {
+    "missing": "This is needed.",
+    "string_too_short": "Nothing was typed here.",
+    "string_too_long": "This is too long.",
+    "float_parsing": "This is not a number.",
+    "float_type": "This is not a number.",
+    "int_parsing": "This is not a whole number.",
+    "finite_number": "This is not a number.",
+    "extra_forbidden": "This is not known here.",
+    "uuid_parsing": "This is not an id.",
+    "union_tag_invalid": "This kind of event is not known here.",
+    "union_tag_not_found": "An event has to say what it is.",
+    "date_from_datetime_parsing": "This is not a date. Type it as 2026-03-31.",
+    "too_long": "These are too many.",
+    "value_error": "",
+    "timezone_aware": "A time needs its time zone.",
+}
+PROBLEM_SCHEMA: dict[str, Any] = {
+    "type": "object",
+    "required": ["type", "title", "status", "detail", "code", "fix", "errors"],
+    "properties": {
+        "type": {"type": "string"},
+        "title": {"type": "string"},
+        "status": {"type": "integer"},
+        "detail": {"type": "string"},
+        "code": {"type": "string"},
+        "fix": {"type": "string"},
+        "errors": {
+            "type": "array",
+            "items": {
+                "type": "object",
+                "required": ["field", "detail", "fix", "code"],
+                "properties": {k: {"type": "string"} for k in ("field", "detail", "fix", "code")},
+            },
+        },
+    },
+}
+
+
+def documented(*statuses: int) -> dict[str | int, Any]:
+    """Responses for the OpenAPI document."""
+    content = {"application/problem+json": {"schema": PROBLEM_SCHEMA}}
+    return {str(s): {"description": TITLE[s], "content": content} for s in statuses}
+
+
+def problem(status: int, code: str, detail: str, fix: str = "", errors: list[dict[str, str]] | None = None) -> Response:
+    """A problem details response."""
+    body = {
+        "type": f"urn:velvet-hand:{code}",
+        "title": TITLE.get(status, "That did not work"),
+        "status": status,
+        "detail": detail,
+        "code": code,
+        "fix": fix,
+        "errors": errors or [],
+    }
+    return Response(json.dumps(body), status=status, content_type="application/problem+json")
+
+
+def from_error(error: VelvetHandError) -> Response:
+    """One of our own errors."""
+    entry = {"field": error.field, "detail": error.why, "fix": error.fix, "code": error.code}
+    return problem(STATUS[type(error)], error.code, error.why, error.fix, [entry] if error.field else [])
+
+
+def from_validation(error: ValidationError) -> Response:
+    """A body or query that is not what it should be."""
+    found = []
+    for item in error.errors(include_url=False, include_input=False, include_context=False):
+        field = ".".join(str(part) for part in item["loc"])
+        words = WORDS.get(item["type"]) or item["msg"].removeprefix("Value error, ")
+        found.append({"field": field, "detail": words, "fix": "", "code": "field_invalid"})
+    detail = found[0]["detail"] if found else "This cannot be used."
+    where = f" ({found[0]['field']})" if found and found[0]["field"] else ""
+    return problem(422, "field_invalid", detail + where, "Correct the marked field.", found)
+
+
+def _has_odd_text(value: Any) -> bool:
+    """Characters that no database keeps: NUL, and halves of a pair."""
+    if isinstance(value, str):
+        return "\x00" in value or any("\ud800" <= c <= "\udfff" for c in value)
+    if isinstance(value, Mapping):
+        return any(_has_odd_text(v) or _has_odd_text(k) for k, v in value.items())
+    return isinstance(value, list) and any(_has_odd_text(v) for v in value)
+
+
+def check_body() -> Response | None:
+    """Before any view: a body has to be JSON, of a sensible size, in plain text."""
+    if request.method not in ("POST", "PUT") or not request.path.startswith("/api/"):
+        return None
+    try:
+        raw = request.get_data(cache=True)
+    except RequestEntityTooLarge:
+        _drain()
+        return problem(413, "too_big", "That is more than this application takes at once.", "Send less.")
+    try:
+        parsed = json.loads(raw)
+    except (ValueError, RecursionError):
+        return problem(400, "not_json", "The body is not JSON.", "Send JSON, as the page does.")
+    if not isinstance(parsed, dict):
+        return problem(400, "not_json", "The body is JSON, but not an object.", "Send an object, as the page does.")
+    request.environ["CONTENT_TYPE"] = "application/json"  # whatever it was called, it is JSON
+    if _has_odd_text(parsed):
+        return problem(422, "bad_text", "There are characters in it that cannot be kept.", "Type it again.")
+    return None
+
+
+def _drain(limit: int = 64 * 1024 * 1024) -> None:
+    """Read what is still coming, so that the client gets to see the answer."""
+    stream = request.environ["wsgi.input"]
+    while limit > 0 and (chunk := stream.read(64 * 1024)):
+        limit -= len(chunk)
+
+
+def install(app: Flask) -> None:
+    """Answer every error of this application as problem details."""
+    app.before_request(check_body)
+    app.register_error_handler(VelvetHandError, from_error)
+    app.register_error_handler(ValidationError, from_validation)
+    app.register_error_handler(HTTPException, _from_http)
+    app.register_error_handler(PeeweeException, _from_database)
+
+
+def _from_http(error: HTTPException) -> Response:
+    status = error.code or 500
+    code = "unknown_thing" if status == 404 else "field_invalid"
+    return problem(status, code, error.description or "That did not work.", "")
+
+
+def _from_database(error: PeeweeException) -> Response:
+    """The database refuses the content, or it is away: then nothing was kept, and the client tries again."""
+    if isinstance(error, DataError):
+        return problem(422, "bad_text", "There is something in it that cannot be kept.", "Type it again.")
+    if isinstance(error, IntegrityError):
+        return problem(409, "stale", "Somebody was quicker.", "Look at the screen again.")
+    return problem(503, "busy", "The database does not answer just now. Nothing was lost.", "It is tried again.")

@@ -1,0 +1,270 @@
+"""What comes in and goes out over HTTP, where it is not a core model as it stands."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Literal
+from uuid import UUID
+
+from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field
+
+from velvet_hand.core.gauge import Carrier, Gauge, Surface, View
+from velvet_hand.core.plans import School
+from velvet_hand.core.procedures.base import Asks, Caveat, FieldSpec, Needs
+from velvet_hand.core.setup.events import ClientBody
+from velvet_hand.core.setup.view import SetupView, Summary
+from velvet_hand.core.shop import Holder, HolderKind, Machine, Memory, Stock
+from velvet_hand.core.units import Typed, Unit
+from velvet_hand.core.verdict import LimitKind
+
+
+def _in_living_memory(at: datetime) -> datetime:
+    """A clock that is wrong by centuries is no clock; a database cannot keep it either."""
+    if not 2000 <= at.year <= 2200:
+        raise ValueError("This clock is wrong. Set the date of the tablet.")
+    return at
+
+
+Moment = Annotated[AwareDatetime, AfterValidator(_in_living_memory)]
+
+
+class In(BaseModel):
+    """Something a client sends."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False, str_strip_whitespace=True)
+
+
+class Out(BaseModel):
+    """Something the server answers."""
+
+    model_config = ConfigDict(json_schema_serialization_defaults_required=True)
+
+
+class PartIn(In):
+    """The part, with its diameter as typed."""
+
+    name: str = Field(min_length=1, max_length=120)
+    diameter: Typed
+    surface: Surface = "outside"
+
+
+class LimitIn(In):
+    """The limit as typed, and which kind it is."""
+
+    kind: LimitKind
+    typed: Typed
+
+
+class PlanIn(In):
+    """A plan as the start page has it: machine, holder and gauge by id.
+
+    ``choices`` are the procedure's own fields (``FieldSpec``), as typed.
+    """
+
+    procedure: str = Field(default="four_jaw", max_length=40)
+    part: PartIn
+    machine_id: str = Field(min_length=1, max_length=80)
+    holder_id: str = Field(min_length=1, max_length=80)
+    gauge_id: str = Field(min_length=1, max_length=80)
+    limit: LimitIn
+    unit: Unit
+    stations_deg: list[float] = Field(default=[0, 90, 180, 270], max_length=100)
+    school: School = "high_spot"
+    carrier: Carrier = "work_turns"
+    gauge_clock_deg: float = Field(default=90, ge=0, lt=360)
+    view: View = "tailstock"
+    stylus_deg: float = Field(default=0, ge=0, le=80)
+    swing_deg: float = Field(default=0, ge=0, le=80)
+    choices: dict[str, Annotated[str, Field(max_length=200)]] = Field(default={}, max_length=20)
+
+
+class OpenIn(In):
+    """A new set-up; ``id`` and ``event_id`` are made by the client, so that asking twice is safe."""
+
+    id: UUID
+    event_id: UUID
+    at: Moment
+    author: str = Field(default="", max_length=80)
+    plan: PlanIn
+
+
+class EventIn(In):
+    """One event; ``id`` is made by the client, so that sending twice is safe."""
+
+    id: UUID
+    at: Moment
+    author: str = Field(default="", max_length=80)
+    body: ClientBody
+
+
+class MachineIn(In):
+    """A machine as typed."""
+
+    name: str = Field(min_length=1, max_length=80)
+    kind: Literal["lathe", "mill", "plate"]
+    floor: Typed
+
+
+class HolderIn(In):
+    """A holder as typed; which fields matter depends on its kind."""
+
+    name: str = Field(min_length=1, max_length=80)
+    kind: HolderKind = "four_jaw_independent"
+    diameter: Typed
+    min_work: Typed
+    max_work: Typed
+    lead: Typed | None = None
+    numbering: Literal["ccw", "cw"] = "ccw"
+    rings: list[Typed] = Field(default=[], max_length=12)
+    jaws: int | None = Field(default=None, ge=0, le=24)
+    jaw_width: Typed | None = None
+    clearance: Typed | None = None
+    follows: Literal["away", "toward"] = "toward"
+    runout: Typed | None = None
+
+
+class GaugeIn(In):
+    """A gauge as typed; ``turn`` only for one that counts turns."""
+
+    name: str = Field(min_length=1, max_length=80)
+    kind: Literal["lever", "plunger", "rule", "feelers"]
+    graduation: Typed
+    travel: Typed
+    turn: Typed | None = None
+    counts_turns: bool = True
+    dial: Literal["balanced", "continuous"] = "balanced"
+    lost_motion: Typed | None = None
+    tip_radius: Typed
+    check_due: date | None = None
+
+
+class PieceIn(In):
+    """A size in the drawer, and how many."""
+
+    size: Typed
+    count: int = Field(ge=0, le=1000)
+
+
+class StockIn(In):
+    """A drawer of shims or of offset dowels, as typed."""
+
+    name: str = Field(min_length=1, max_length=80)
+    kind: Literal["shims", "dowels"]
+    pieces: list[PieceIn] = Field(max_length=60)
+
+
+class SetupPath(BaseModel):
+    """A set-up in a path."""
+
+    setup_id: UUID
+
+
+class ItemPath(BaseModel):
+    """A thing of the Shop in a path."""
+
+    item_id: str = Field(min_length=1, max_length=80)
+
+
+class LogbookQuery(BaseModel):
+    """What to look for in the Logbook."""
+
+    words: str = Field(default="", max_length=200)
+    machine: str = Field(default="", max_length=80)
+    holder: str = Field(default="", max_length=80)
+    outcome: Literal["", "holds", "outside", "cannot_tell", "accepted", "open"] = ""
+    page: int = Field(default=1, ge=1, le=100000)
+
+
+class ListedOut(Out):
+    """A set-up as lists show it."""
+
+    id: UUID
+    seq: int
+    summary: Summary
+
+
+class Stand(Out):
+    """A machine, what stands on it, and what was taken off it last."""
+
+    machine: Machine
+    standing: list[ListedOut]
+    last: ListedOut | None
+
+
+class Due(Out):
+    """Something that wants a look."""
+
+    name: str
+    what: str
+
+
+class BenchOut(Out):
+    """The Bench."""
+
+    stands: list[Stand]
+    due: list[Due]
+
+
+class ShopOut(Out):
+    """Everything in the Shop."""
+
+    machines: list[Machine]
+    holders: list[Holder]
+    gauges: list[Gauge]
+    stock: list[Stock]
+    memories: dict[str, Memory]
+
+
+class LogbookOut(Out):
+    """A page of the Logbook, and what can be chosen from."""
+
+    rows: list[ListedOut]
+    total: int
+    page: int
+    pages: int
+    machines: list[str]
+    holders: list[str]
+
+
+class PlanOut(Out):
+    """What is to be told at the start."""
+
+    told: list[Caveat]
+
+
+class EventOut(Out):
+    """A set-up after an event; ``added`` is False when the event was here already."""
+
+    added: bool
+    view: SetupView
+
+
+class ProcedureOut(Out):
+    """A procedure that can be chosen."""
+
+    id: str
+    title: str
+    group: str
+    needs: Needs
+    holder_kinds: list[HolderKind]
+    fields: list[FieldSpec]
+    asks: Asks
+
+
+class ProceduresOut(Out):
+    """All procedures."""
+
+    procedures: list[ProcedureOut]
+
+
+class SavedOut(Out):
+    """The id of what was saved."""
+
+    id: str
+
+
+class HealthOut(Out):
+    """Is the server up, and does it reach its database?"""
+
+    ok: bool
+    version: str

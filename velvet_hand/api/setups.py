@@ -1,0 +1,179 @@
+"""Set-ups: start, look, add an event, hear of changes, take the log away."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Sequence
+from typing import Any
+
+from flask import Response, current_app, json
+from flask_openapi3 import APIBlueprint
+
+from velvet_hand.core.errors import BadInput
+from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.plans import Limit, Plan, Workpiece
+from velvet_hand.core.setup import desk
+from velvet_hand.core.setup import events as ev
+from velvet_hand.core.setup.view import SetupView
+from velvet_hand.core.shop import Holder, Machine, Stock
+from velvet_hand.core.wording import plain
+from velvet_hand.store import setups as store
+from velvet_hand.store import shop
+
+from .errors import documented, problem
+from .schemas import EventIn, EventOut, OpenIn, PlanIn, PlanOut, SetupPath
+
+bp = APIBlueprint("setups", __name__, url_prefix="/api", abp_responses=documented(422))
+
+
+def _answer(model: Any, status: int = 200) -> Response:
+    return Response(model.model_dump_json(), status=status, content_type="application/json")
+
+
+def _plan(asked: PlanIn) -> Plan:
+    holder = shop.get(Holder, asked.holder_id, "holder_id")
+    common = {
+        "part": Workpiece(name=asked.part.name, diameter=asked.part.diameter, surface=asked.part.surface),
+        "machine": shop.get(Machine, asked.machine_id, "machine_id"),
+        "holder": holder,
+        "gauge": shop.get(Gauge, asked.gauge_id, "gauge_id"),
+        "limit": Limit(kind=asked.limit.kind, typed=asked.limit.typed),
+        "unit": asked.unit,
+        "stations_deg": tuple(asked.stations_deg),
+        "school": asked.school,
+        "carrier": asked.carrier,
+        "gauge_clock_deg": asked.gauge_clock_deg,
+        "view": asked.view,
+        "stylus_deg": asked.stylus_deg,
+        "swing_deg": asked.swing_deg,
+        "memory": store.memory_of(holder),
+    }
+    return desk.plan_for(asked.procedure, common, asked.choices, _find)
+
+
+def _find(kind: str, item_id: str, field: str) -> Gauge | Stock:
+    """A second gauge, or a drawer of the right kind."""
+    if kind == "gauge":
+        return shop.get(Gauge, item_id, field)
+    stock = shop.get(Stock, item_id, field)
+    if stock.kind != kind:
+        raise BadInput("field_invalid", f"{stock.name} holds no {kind}.", "Choose another drawer.", field)
+    return stock
+
+
+@bp.post(
+    "/plans/check", summary="Can this plan work, and what is to be told?", responses={200: PlanOut, **documented(404)}
+)
+def check_plan(body: PlanIn) -> Response:
+    """Nothing is kept."""
+    return _answer(PlanOut(told=list(desk.check_plan(_plan(body)))))
+
+
+@bp.post("/setups", summary="Open a set-up", responses={200: SetupView, 201: SetupView, **documented(404, 409)})
+def open_setup(body: OpenIn) -> Response:
+    """Opening the same set-up again changes nothing and answers 200."""
+    plan = _plan(body.plan)
+    desk.check_plan(plan)
+    event = ev.Event(id=body.event_id, seq=1, at=body.at, author=body.author, body=ev.Opened(plan=plan))
+    kept = store.open_setup(body.id, event)
+    return _answer(desk.show(kept.events, str(body.id), kept.state), 201 if kept.added else 200)
+
+
+@bp.get("/setups/<setup_id>", summary="A set-up as its screen shows it", responses={200: SetupView, **documented(404)})
+def get_setup(path: SetupPath) -> Response:
+    """Everything in one answer."""
+    return _answer(desk.show(store.events_of(path.setup_id), str(path.setup_id)))
+
+
+@bp.post("/setups/<setup_id>/events", summary="Add an event", responses={200: EventOut, **documented(404, 409)})
+def add_event(path: SetupPath, body: EventIn) -> Response:
+    """Sending the same event again changes nothing. Answers with the set-up as it is then."""
+    kept = store.append(path.setup_id, body.id, body.at, body.author, body.body)
+    return _answer(EventOut(added=kept.added, view=desk.show(kept.events, str(path.setup_id), kept.state)))
+
+
+@bp.get("/setups/<setup_id>/stream", summary="Hear of new events", responses=documented(404, 503))
+def stream(path: SetupPath) -> Response:
+    """Server-sent events named ``changed`` with ``{id, seq}``; ask for the set-up again then."""
+    store.events_of(path.setup_id)
+    return open_stream(path)
+
+
+def open_stream(path: SetupPath | None) -> Response:
+    """A stream of one set-up, or of all."""
+    hub = current_app.extensions["hub"]
+    mine = hub.open()
+    if mine is None:
+        return problem(503, "busy", "Too many pages are listening already.", "Close one of them.")
+    current_app.extensions["database"].close()  # a stream must not sit on a pooled connection
+    frames = hub.frames(mine, path.setup_id if path else None)
+    response = Response(frames, content_type="text/event-stream")
+    response.call_on_close(lambda: hub.close(mine))  # also when the client left before the first frame
+    response.headers["Cache-Control"] = "no-store"
+    response.headers["X-Accel-Buffering"] = "no"
+    return response
+
+
+_CSV: dict[str | int, Any] = {
+    "200": {"description": "The log as CSV", "content": {"text/csv": {"schema": {"type": "string"}}}}
+}
+_JSON: dict[str | int, Any] = {
+    "200": {
+        "description": "Every event as JSON",
+        "content": {"application/json": {"schema": {"type": "array", "items": {"type": "object"}}}},
+    }
+}
+
+
+@bp.get("/setups/<setup_id>/log.csv", summary="Readings as CSV", responses={**_CSV, **documented(404)})
+def log_csv(path: SetupPath) -> Response:
+    """One line for each reading and each move, in the set-up's own unit, lengths in mm beside it."""
+    events = store.events_of(path.setup_id)
+    return _download(_csv(events, str(path.setup_id)), "text/csv; charset=utf-8", f"set-up-{path.setup_id}.csv")
+
+
+@bp.get("/setups/<setup_id>/events.json", summary="Every event as JSON", responses={**_JSON, **documented(404)})
+def events_json(path: SetupPath) -> Response:
+    """The whole set-up: these events are all there is to know about it."""
+    events = [e.model_dump(mode="json") for e in store.events_of(path.setup_id)]
+    return _download(json.dumps(events, indent=1), "application/json", f"set-up-{path.setup_id}.json")
+
+
+def _download(text: str, content_type: str, name: str) -> Response:
+    return Response(text, content_type=content_type, headers={"Content-Disposition": f'attachment; filename="{name}"'})
+
+
+def _csv(events: Sequence[ev.Event], setup_id: str) -> str:
+    shown = desk.show(events, setup_id)
+    state = desk.load(events)
+    values = {
+        r.event_id: r.needle_mm
+        for one in state.passes
+        for r in (*one.readings.values(), *([one.closing] if one.closing else []))
+    }
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(["seq", "at", "author", "undone", "event", "typed", "unit", "needle_mm", "words"])
+    for event, line in zip(events, shown.log, strict=True):
+        typed = getattr(event.body, "typed", None)
+        mm = values.get(str(event.id))
+        writer.writerow(
+            [
+                event.seq,
+                event.at.isoformat(),
+                _no_formula(event.author),
+                "yes" if line.undone else "",
+                event.body.type,
+                _no_formula(typed.text) if typed else "",
+                typed.unit if typed else "",
+                "" if mm is None else repr(mm),
+                _no_formula(plain(line.what, shown.unit, shown.resolution_mm)),
+            ]
+        )
+    return out.getvalue()
+
+
+def _no_formula(text: str) -> str:
+    """A spreadsheet takes a leading = or @ for a formula; a leading sign is a reading, so it may stay."""
+    return "'" + text if text[:1] in ("=", "@") else text

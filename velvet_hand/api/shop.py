@@ -1,0 +1,154 @@
+"""The Shop: machines, holders, gauges."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+
+from flask import Response
+from flask_openapi3 import APIBlueprint
+
+from velvet_hand.core.errors import BadInput
+from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.shop import Holder, HolderKind, Machine, Piece, Stock
+from velvet_hand.core.units import Typed, parse_length
+from velvet_hand.store import setups as store
+from velvet_hand.store import shop
+
+from .errors import documented
+from .schemas import GaugeIn, HolderIn, ItemPath, MachineIn, SavedOut, ShopOut, StockIn
+from .setups import _answer
+
+bp = APIBlueprint("shop", __name__, url_prefix="/api/shop", abp_responses=documented(422))
+
+
+def _mm(typed: Typed, field: str, least: float, most: float, what: str) -> float:
+    """A typed length between two bounds.
+
+    Raises
+    ------
+    BadInput
+        When it is no length, or out of bounds.
+    """
+    mm = float(parse_length(typed.text, typed.unit, field))
+    if not least < mm <= most and mm != least:
+        raise BadInput(
+            "field_invalid",
+            f"{what} is between {least:g} and {most:g} mm; this is {mm:g} mm.",
+            "Check it and its unit.",
+            field,
+        )
+    if mm == least == 0 and what != "The floor":
+        raise BadInput("field_invalid", f"{what} is more than zero.", "Measure it and type it.", field)
+    return mm
+
+
+@bp.get("", summary="Everything in the Shop", responses={200: ShopOut})
+def everything() -> Response:
+    """By name."""
+    holders = shop.all_of(Holder)
+    return _answer(
+        ShopOut(
+            machines=shop.all_of(Machine),
+            holders=holders,
+            gauges=shop.all_of(Gauge),
+            stock=shop.all_of(Stock),
+            memories={h.id: store.memory_of(h) for h in holders},
+        )
+    )
+
+
+@bp.put("/machines/<item_id>", summary="Add or change a machine", responses={200: SavedOut})
+def put_machine(path: ItemPath, body: MachineIn) -> Response:
+    """The id is made by the client."""
+    floor = _mm(body.floor, "floor", 0, 1, "The floor")
+    shop.save(Machine(id=path.item_id, name=body.name, kind=body.kind, floor_mm=floor))
+    return _answer(SavedOut(id=path.item_id))
+
+
+#: Jaws, screws or bolts of a kind, when nobody says another number.
+_JAWS: dict[HolderKind, int] = {"four_jaw_independent": 4, "three_jaw": 3, "adjustable_body": 4}
+
+
+@bp.put("/holders/<item_id>", summary="Add or change a holder", responses={200: SavedOut})
+def put_holder(path: ItemPath, body: HolderIn) -> Response:
+    """The id is made by the client. Set-ups that are open keep the holder as it was."""
+    diameter = _mm(body.diameter, "diameter", 1, 3000, "A holder’s diameter")
+    most = _mm(body.max_work, "max_work", 1, 3000, "The biggest work")
+    least = _mm(body.min_work, "min_work", 0.1, 3000, "The smallest work")
+    if least >= most:
+        raise BadInput("field_invalid", "The smallest work is not smaller than the biggest.", "Check both.", "min_work")
+    usual = _JAWS.get(body.kind, 0)
+    jaws = usual if body.jaws is None else body.jaws
+    if body.kind in ("four_jaw_independent", "three_jaw") and jaws != usual:
+        raise BadInput(
+            "field_invalid", f"This kind has {usual} jaws.", "Choose another kind, or leave it empty.", "jaws"
+        )
+    if body.kind == "adjustable_body" and jaws not in (3, 4, 6):
+        raise BadInput("field_invalid", f"{jaws} adjusting screws: 3, 4 or 6.", "Count them again.", "jaws")
+    before = next((h for h in shop.all_of(Holder) if h.id == path.item_id), None)
+    holder = Holder(
+        id=path.item_id,
+        name=body.name,
+        kind=body.kind,
+        diameter_mm=diameter,
+        min_work_mm=least,
+        max_work_mm=most,
+        lead_mm=_mm(body.lead, "lead", 0, 50, "The lead of a screw") if body.lead else None,
+        numbering=body.numbering,
+        rings_mm=tuple(_mm(r, f"rings.{i}", 0, diameter / 2, "The radius of a ring") for i, r in enumerate(body.rings)),
+        jaws=jaws,
+        jaw_width_mm=_mm(body.jaw_width, "jaw_width", 0, 500, "The width of a jaw") if body.jaw_width else 0.0,
+        clearance_mm=_mm(body.clearance, "clearance", 0, 10, "The body’s range") if body.clearance else None,
+        follows=body.follows,
+        runout_mm=_mm(body.runout, "runout", 0, 5, "The promised TIR") if body.runout else None,
+        forget_before=before.forget_before if before else None,
+    )
+    shop.save(holder)
+    return _answer(SavedOut(id=path.item_id))
+
+
+@bp.delete("/holders/<item_id>/memory", summary="Let a holder forget", responses={200: SavedOut, **documented(404)})
+def forget(path: ItemPath) -> Response:
+    """After a clean-up, a repair or a bump: only set-ups from now on count."""
+    holder = shop.get(Holder, path.item_id, "item_id")
+    shop.save(holder.model_copy(update={"forget_before": datetime.now(UTC)}))
+    return _answer(SavedOut(id=path.item_id))
+
+
+@bp.put("/stock/<item_id>", summary="Add or change a drawer of shims or dowels", responses={200: SavedOut})
+def put_stock(path: ItemPath, body: StockIn) -> Response:
+    """The id is made by the client. A size may be there once."""
+    what = "A shim" if body.kind == "shims" else "A dowel’s offset"
+    pieces = tuple(
+        Piece(mm=_mm(p.size, f"pieces.{i}.size", 0, 50, what), count=p.count) for i, p in enumerate(body.pieces)
+    )
+    if len({p.mm for p in pieces}) < len(pieces):
+        raise BadInput("field_invalid", "A size is there twice.", "Put its pieces together in one line.", "pieces")
+    shop.save(Stock(id=path.item_id, name=body.name, kind=body.kind, pieces=pieces))
+    return _answer(SavedOut(id=path.item_id))
+
+
+@bp.put("/gauges/<item_id>", summary="Add or change a gauge", responses={200: SavedOut})
+def put_gauge(path: ItemPath, body: GaugeIn) -> Response:
+    """The id is made by the client."""
+    graduation = _mm(body.graduation, "graduation", 0, 1, "One mark")
+    travel = _mm(body.travel, "travel", 0, 200, "The travel")
+    if travel < 4 * graduation:
+        raise BadInput(
+            "field_invalid", "That travel is only a few marks long.", "Check both and their units.", "travel"
+        )
+    gauge = Gauge(
+        id=path.item_id,
+        name=body.name,
+        kind=body.kind,
+        graduation_mm=graduation,
+        travel_mm=travel,
+        turn_mm=_mm(body.turn, "turn", 0, 50, "The travel of one turn") if body.turn else None,
+        counts_turns=body.counts_turns,
+        dial=body.dial,
+        lost_motion_mm=_mm(body.lost_motion, "lost_motion", 0, 1, "The lost motion") if body.lost_motion else 0.0,
+        tip_radius_mm=_mm(body.tip_radius, "tip_radius", 0, 20, "The ball’s radius"),
+        check_due=body.check_due,
+    )
+    shop.save(gauge)
+    return _answer(SavedOut(id=path.item_id))

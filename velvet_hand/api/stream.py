@@ -1,0 +1,74 @@
+"""Server-sent events: every page hears of new events within a second.
+
+One thread listens to the database and hands each announcement to all streams of this process.
+"""
+
+from __future__ import annotations
+
+import queue
+import threading
+import time
+from collections.abc import Iterator
+from uuid import UUID
+
+import psycopg
+
+from velvet_hand.store import notify
+
+#: A comment is sent this often, so that lost clients are noticed.
+HEARTBEAT_S = 15.0
+
+
+class Hub:
+    """Fans announcements out to the streams that are open."""
+
+    def __init__(self, url: str, max_streams: int) -> None:
+        self._url, self._max = url, max_streams
+        self._lock = threading.Lock()
+        self._queues: set[queue.SimpleQueue[tuple[UUID, int] | None]] = set()
+        self._thread: threading.Thread | None = None
+
+    def _start(self) -> None:
+        if self._thread is None or not self._thread.is_alive():
+            self._thread = threading.Thread(target=self._run, name="notify", daemon=True)
+            self._thread.start()
+
+    def _run(self) -> None:
+        while True:
+            try:
+                for note in notify.listen(self._url, 5.0):
+                    self._tell(note)
+            except psycopg.Error:
+                time.sleep(0.5)  # the database is restarting; clients reload when it is back
+
+    def _tell(self, note: tuple[UUID, int] | None) -> None:
+        with self._lock:
+            for one in self._queues:
+                one.put(note)
+
+    def open(self) -> queue.SimpleQueue[tuple[UUID, int] | None] | None:
+        """A queue of announcements (None: nothing new), or None when too many streams are open."""
+        with self._lock:
+            if len(self._queues) >= self._max:
+                return None
+            mine: queue.SimpleQueue[tuple[UUID, int] | None] = queue.SimpleQueue()
+            self._queues.add(mine)
+        self._start()
+        return mine
+
+    def close(self, mine: queue.SimpleQueue[tuple[UUID, int] | None]) -> None:
+        """Forget a queue; whoever opened it does this when its client is gone."""
+        with self._lock:
+            self._queues.discard(mine)
+
+    def frames(self, mine: queue.SimpleQueue[tuple[UUID, int] | None], setup_id: UUID | None) -> Iterator[str]:
+        """Frames of one stream: ``changed`` with set-up and seq, and comments in between."""
+        last = time.monotonic()
+        yield ": open\n\n"
+        while True:
+            note = mine.get()
+            if note is not None and setup_id in (None, note[0]):
+                yield f'event: changed\ndata: {{"id": "{note[0]}", "seq": {note[1]}}}\n\n'
+            elif note is None and time.monotonic() - last > HEARTBEAT_S:
+                last = time.monotonic()
+                yield ": still here\n\n"

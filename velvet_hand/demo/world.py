@@ -1,0 +1,213 @@
+"""The sample world: a made-up workshop that restores letterpress and proofing presses.
+
+Its set-ups are worked by the simulated chuck through the same door as a person's, so nothing in
+them is drawn by hand.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, timedelta
+from uuid import UUID, uuid5
+
+import numpy as np
+
+from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.plans import FourJawPlan, Limit, School, Workpiece
+from velvet_hand.core.setup import events as ev
+from velvet_hand.core.shop import Holder, Machine, Stock
+from velvet_hand.core.sim.four_jaw import Quirks, SimulatedChuck
+from velvet_hand.core.sim.run import Operator
+from velvet_hand.core.units import Typed, Unit
+from velvet_hand.store import setups, shop
+
+from . import lathe
+
+_NAMESPACE = UUID("6f0a2a64-52a1-4f0e-9d43-0e5b6d1f7a11")
+FOUR = (0.0, 90.0, 180.0, 270.0)
+EIGHT = tuple(45.0 * i for i in range(8))
+
+MACHINES = (
+    Machine(id="bramble", name="Bramble lathe", kind="lathe", floor_mm=0.0025),
+    Machine(id="little-owl", name="Little Owl lathe", kind="lathe", floor_mm=0.0012),
+    Machine(id="heron", name="Heron mill", kind="mill", floor_mm=0.005),
+    Machine(id="slate", name="Slate plate", kind="plate", floor_mm=0.001),
+)
+
+
+def _chuck(item_id: str, name: str, diameter: float, lead: float | None, most: float, numbering: str = "ccw") -> Holder:
+    return Holder.model_validate(
+        {
+            "id": item_id, "name": name, "kind": "four_jaw_independent", "diameter_mm": diameter,
+            "min_work_mm": 6, "max_work_mm": most, "lead_mm": lead, "numbering": numbering,
+            "rings_mm": [diameter * part for part in (0.15, 0.225, 0.3, 0.375, 0.45)],
+        }
+    )  # fmt: skip
+
+
+HOLDERS = (
+    _chuck("four-jaw-200", "Four-jaw 200", 200, 4.0, 180),
+    _chuck("four-jaw-315", "Four-jaw 315", 315, 5.0, 290, "cw"),
+    _chuck("four-jaw-100", "Small four-jaw 100", 100, None, 85),
+)
+
+
+def gauges(today: date) -> tuple[Gauge, ...]:
+    """The gauges of the shop, one due for its check soon and one overdue."""
+    return (
+        Gauge(
+            id="lever-fine", name='Lever 0.0001"', kind="lever", graduation_mm=0.00254, travel_mm=0.25, tip_radius_mm=1.0
+        ),
+        Gauge(
+            id="lever-half", name='Lever 0.0005"', kind="lever", graduation_mm=0.0127, travel_mm=0.76, tip_radius_mm=1.0,
+            check_due=today + timedelta(days=3),
+        ),
+        Gauge(
+            id="plunger-thou", name='Plunger 0.001"', kind="plunger", graduation_mm=0.0254, travel_mm=25.4,
+            turn_mm=2.54, tip_radius_mm=1.5, check_due=today + timedelta(days=120),
+        ),
+        Gauge(
+            id="plunger-hundredth", name="Plunger 0.01 mm", kind="plunger", graduation_mm=0.01, travel_mm=10,
+            turn_mm=1.0, tip_radius_mm=1.5, check_due=today - timedelta(days=6),
+        ),
+    )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Job:
+    """One set-up of the sample world; with ``stop_in_pass`` it is left standing there."""
+
+    part: str
+    machine: int
+    holder: int
+    gauge: int
+    diameter: str
+    limit: str
+    days_ago: float
+    author: str
+    seed: int
+    unit: Unit = "thou"
+    surface: str = "outside"
+    stations: tuple[float, ...] = FOUR
+    school: School = "high_spot"
+    limit_kind: str = "tir"
+    off_mm: float = 0.21
+    form_mm: float = 0.002
+    stop_in_pass: int = 0
+    take_off: bool = True
+
+
+JOBS = (
+    Job("Gripper bar pivot", 0, 0, 2, "32", "8", 9, "Ode", 3),
+    Job("Impression cylinder journal", 1, 0, 0, "48", "1", 8, "Tamsin", 4, stations=EIGHT),
+    Job("Bearing housing, bore", 0, 1, 3, "72", "0.06", 6, "Wilf", 5, unit="mm", surface="inside", stations=EIGHT),
+    Job("Cam blank", 0, 0, 1, "55", "2", 5, "Ode", 6, school="pairs"),
+    Job("Ink roller stock, bore", 1, 0, 3, "38", "0.06", 3, "Tamsin", 7, unit="mm", surface="inside", limit_kind="off_centre"),
+    Job("Inking drum core, end B", 0, 1, 1, "96", "2", 2, "Ode", 8, form_mm=0.09, stations=EIGHT),
+    Job("Side lay spindle", 1, 0, 0, "26", "1", 1, "Wilf", 9),
+    Job("Impression cylinder journal, second", 1, 0, 0, "48", "1", 0.08, "Tamsin", 10, stations=EIGHT, take_off=False),
+    Job("Inking drum core, end A", 0, 0, 0, "62", "1", 0.02, "Ode", 12, off_mm=0.2, stop_in_pass=2),
+)  # fmt: skip
+
+
+def _plan(job: Job, gauges: tuple[Gauge, ...]) -> FourJawPlan:
+    size_unit: Unit = "mm"
+    return FourJawPlan.model_validate(
+        {
+            "part": Workpiece.model_validate(
+                {"name": job.part, "diameter": Typed(text=job.diameter, unit=size_unit), "surface": job.surface}
+            ),
+            "machine": MACHINES[job.machine],
+            "holder": HOLDERS[job.holder],
+            "gauge": gauges[job.gauge],
+            "limit": Limit.model_validate({"kind": job.limit_kind, "typed": Typed(text=job.limit, unit=job.unit)}),
+            "unit": job.unit,
+            "stations_deg": job.stations,
+            "school": job.school,
+        }
+    )
+
+
+def _quirks(job: Job, mark_mm: float) -> Quirks:
+    rng = np.random.default_rng(job.seed)
+    return Quirks(
+        offset_mm=job.off_mm,
+        offset_deg=float(rng.uniform(0, 360)),
+        form_mm=job.form_mm,
+        lobes=2,
+        form_deg=float(rng.uniform(0, 360)),
+        gain=(0.83, 0.87),
+        backlash_mm=0.002,
+        noise_mm=mark_mm * 0.1,
+        stop_mm=mark_mm * 0.4,
+        kick_mm=0.003,
+        kick_deg=float(rng.uniform(0, 360)),
+        push_reads=1 if job.seed % 3 else -1,
+    )
+
+
+def _work(job: Job, plan: FourJawPlan, now: datetime) -> list[ev.Event]:
+    """The events of one job, by the simulated chuck and its operator."""
+    rng = np.random.default_rng(job.seed)
+    chuck = SimulatedChuck(plan, _quirks(job, plan.gauge.graduation_mm), rng)
+    operator = Operator(plan, chuck, rng)
+    operator.run(max_passes=14) if not job.stop_in_pass else _until(operator, job.stop_in_pass)
+    if job.take_off and not job.stop_in_pass:
+        if operator.state.verdict is None or operator.state.verdict.outcome != "holds":
+            operator.send(ev.Accepted(reason="Rough turning first; it is indicated again before the finish cut."))
+        operator.send(ev.TakenOff())
+    return _dated(job.part, job.author, now - timedelta(days=job.days_ago), operator.events)
+
+
+def _dated(part: str, author: str, start: datetime, events: list[ev.Event]) -> list[ev.Event]:
+    """The events as they happened then, by that person."""
+    return [
+        e.model_copy(
+            update={"id": uuid5(_NAMESPACE, f"{part} {e.seq}"), "author": author, "at": start + (e.at - events[0].at)}
+        )
+        for e in events
+    ]
+
+
+def _work_lathe(job: lathe.LatheJob, shelf: tuple[Gauge, ...], now: datetime) -> list[ev.Event]:
+    """The events of one of the other procedures."""
+    machines, gauges = {m.id: m for m in (*MACHINES, lathe.WREN)}, {g.id: g for g in shelf}
+    operator = lathe.work(job, lathe.plan_of(job, machines, gauges))
+    if not job.stop_after:
+        if operator.state.verdict is None or operator.state.verdict.outcome != "holds":
+            operator.send(ev.Accepted(reason=job.reason))
+        operator.send(ev.TakenOff())
+    return _dated(job.part, job.author, now - timedelta(days=job.days_ago), operator.events)
+
+
+def _until(operator: Operator, passes: int) -> None:
+    """Work on until that pass has been read whole."""
+    while True:
+        operator.step()
+        current = operator.state.open_pass
+        if current and current.number == passes and len(current.readings) == len(operator.state.stations):
+            return
+
+
+def stocked(shelf: tuple[Gauge, ...]) -> tuple[Machine | Holder | Gauge | Stock, ...]:
+    """Everything in the Shop."""
+    return (*MACHINES, lathe.WREN, *HOLDERS, *lathe.HOLDERS, *shelf, *lathe.STOCK)
+
+
+def load_once() -> bool:
+    """Fill an empty store with the sample world; False when something is there already."""
+    if shop.all_of(Machine) or setups.standing():
+        return False
+    now = datetime.now(UTC).replace(microsecond=0)
+    shelf = (*gauges(now.date()), *lathe.GAUGES)
+    for thing in stocked(shelf):
+        shop.save(thing)
+    made = [(job.days_ago, job.part, _work(job, _plan(job, shelf), now)) for job in JOBS]
+    made += [(job.days_ago, job.part, _work_lathe(job, shelf, now)) for job in lathe.JOBS]
+    for _, part, events in sorted(made, key=lambda m: -m[0]):
+        setup_id = uuid5(_NAMESPACE, part)
+        setups.open_setup(setup_id, events[0])
+        for event in events[1:]:
+            assert not isinstance(event.body, ev.Opened)
+            setups.append(setup_id, event.id, event.at, event.author, event.body)
+    return True

@@ -1,0 +1,230 @@
+"""The event log of each set-up, and the projection that lists and search are served from."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Any
+from uuid import UUID
+
+from pydantic import TypeAdapter
+
+from velvet_hand.core.errors import NotFound, NotNow
+from velvet_hand.core.memory import Lesson, remember
+from velvet_hand.core.setup import desk
+from velvet_hand.core.setup import events as ev
+from velvet_hand.core.setup.state import State
+from velvet_hand.core.setup.view import Summary
+from velvet_hand.core.shop import Holder, Memory
+
+from . import notify
+from .database import proxy
+from .tables import EventRow, Setup
+
+_EVENT = TypeAdapter(ev.Event)
+#: Events read before, by database and set-up; a prefix of the truth, never more.
+_READ: dict[tuple[str, UUID], list[ev.Event]] = {}
+_READ_MOST = 200
+#: A holder is judged by its last set-ups; wear and dirt make older ones worthless.
+REMEMBERED = 20
+
+
+@dataclass(frozen=True, slots=True)
+class Listed:
+    """A set-up as lists show it."""
+
+    id: UUID
+    seq: int
+    summary: Summary
+
+
+@dataclass(frozen=True, slots=True)
+class Kept:
+    """A set-up after an event: all of its events, the state, and whether anything was added."""
+
+    events: Sequence[ev.Event]
+    state: State
+    added: bool
+
+
+def _from_row(row: Any) -> ev.Event:
+    return _EVENT.validate_python(
+        {
+            "id": row["id"],
+            "seq": row["seq"],
+            "at": row["at"],
+            "author": row["author"],
+            "body": row["body"],
+            **row["extra"],
+        }
+    )
+
+
+def events_of(setup_id: UUID) -> list[ev.Event]:
+    """All events of a set-up, in order.
+
+    Raises
+    ------
+    NotFound
+        ``unknown_set_up``.
+    """
+    known = _READ.get(_key(setup_id), [])
+    rows = EventRow.select().where((EventRow.setup == setup_id) & (EventRow.seq > len(known))).order_by(EventRow.seq)
+    found = [*known, *(_from_row(row) for row in rows.dicts())]
+    _remember(setup_id, found)
+    if not found:
+        raise NotFound(
+            "unknown_set_up", "There is no such set-up here.", "Look for it in the Logbook, or start one on the Bench."
+        )
+    return found
+
+
+def _key(setup_id: UUID) -> tuple[str, UUID]:
+    return str(proxy.database), setup_id
+
+
+def _remember(setup_id: UUID, events: list[ev.Event]) -> None:
+    """Keep what was read. Events never change, so only newer ones are ever fetched again.
+
+    Nothing uncommitted gets in: whoever adds an event reads before it writes, under the row's lock.
+    """
+    if events:
+        _READ[_key(setup_id)] = events
+        while len(_READ) > _READ_MOST:
+            _READ.pop(next(iter(_READ)), None)
+
+
+def open_setup(setup_id: UUID, event: ev.Event) -> Kept:
+    """Begin a set-up with its opening event. The same opening again changes nothing.
+
+    Raises
+    ------
+    NotNow
+        ``repeated_differently`` when the id is another set-up's.
+    """
+    state = desk.load([event])
+    with Setup._meta.database.atomic():
+        new = Setup.insert(id=setup_id, **_projection(state)).on_conflict_ignore().execute()
+        if not new:
+            kept = events_of(setup_id)
+            if kept[0].id != event.id or kept[0].body != event.body:
+                raise _differs()
+            return Kept(kept, desk.load(kept), added=False)
+        _insert(setup_id, event)
+        notify.tell(setup_id, 1)
+    return Kept([event], state, added=True)
+
+
+def append(setup_id: UUID, event_id: UUID, at: datetime, author: str, body: ev.ClientBody) -> Kept:
+    """Add one event, if it fits. The row of the set-up is locked, so events come one by one.
+
+    Raises
+    ------
+    NotFound, NotNow, BadInput
+        No such set-up; the event is stale or its id was used for something else; its content
+        cannot be used. Nothing is kept then.
+    """
+    with Setup._meta.database.atomic():
+        row = Setup.select(Setup.seq).where(Setup.id == setup_id).for_update().first()
+        events = events_of(setup_id)
+        assert row is not None
+        if (same := next((e for e in events if e.id == event_id), None)) is not None:
+            if same.body != body:
+                raise _differs()
+            return Kept(events, desk.load(events), added=False)
+        if EventRow.select().where(EventRow.id == event_id).exists():
+            raise _differs()
+        fresh = ev.Event(id=event_id, seq=row.seq + 1, at=at, author=author, body=body)
+        whole, state = desk.accept(events, fresh)
+        _insert(setup_id, whole)
+        Setup.update(**_projection(state)).where(Setup.id == setup_id).execute()
+        notify.tell(setup_id, whole.seq)
+    return Kept([*events, whole], state, added=True)
+
+
+def _differs() -> NotNow:
+    return NotNow(
+        "repeated_differently", "This event came before, with another content.", "Reload the page and do it again."
+    )
+
+
+def _insert(setup_id: UUID, event: ev.Event) -> None:
+    data = event.model_dump(mode="json")
+    EventRow.insert(
+        setup=setup_id,
+        seq=event.seq,
+        id=event.id,
+        at=event.at,
+        received_at=datetime.now(UTC),
+        author=event.author,
+        body=data["body"],
+        extra={"shown": data["shown"], "verdict": data["verdict"]},
+    ).execute()
+
+
+def _projection(state: State) -> dict[str, Any]:
+    line = desk.summarise(state)
+    return {
+        "seq": state.seq,
+        "standing": line.standing,
+        "machine_id": line.machine_id,
+        "machine": line.machine,
+        "holder": line.holder,
+        "holder_id": state.plan.holder.id,
+        "lesson": desk.lesson(state).model_dump(mode="json"),
+        "outcome": line.outcome,
+        "search": " ".join((line.part, line.machine, line.holder, line.gauge)).lower(),
+        "summary": line.model_dump(mode="json"),
+        "opened_at": line.opened_at,
+        "changed_at": line.changed_at,
+    }
+
+
+def _listed(row: Setup) -> Listed:
+    return Listed(row.id, row.seq, Summary.model_validate(row.summary))
+
+
+def standing() -> list[Listed]:
+    """Set-ups that stand on a machine, the latest first."""
+    return [_listed(r) for r in Setup.select().where(Setup.standing).order_by(Setup.changed_at.desc())]
+
+
+def latest_off(machine_id: str) -> Listed | None:
+    """The last set-up that was taken off a machine."""
+    query = Setup.select().where((Setup.machine_id == machine_id) & ~Setup.standing)
+    row = query.order_by(Setup.changed_at.desc()).first()
+    return _listed(row) if row else None
+
+
+def memory_of(holder: Holder) -> Memory:
+    """What a holder answered in its last set-ups, those since it was told to forget."""
+    query = Setup.select(Setup.lesson).where((Setup.holder_id == holder.id) & Setup.lesson.is_null(False))
+    if holder.forget_before is not None:
+        query = query.where(Setup.opened_at > holder.forget_before)
+    rows = list(query.order_by(Setup.opened_at.desc()).limit(REMEMBERED))
+    return remember(Lesson.model_validate(row.lesson) for row in reversed(rows))
+
+
+def search(
+    words: str = "", machine: str = "", holder: str = "", outcome: str = "", page: int = 1, size: int = 20
+) -> tuple[list[Listed], int]:
+    """A page of set-ups, the latest first, and how many there are in all.
+
+    Every word has to occur in part, machine, holder or gauge; ``outcome`` may be ``open`` for
+    set-ups that have no verdict yet.
+    """
+    query = Setup.select()
+    for word in words.lower().split()[:10]:
+        query = query.where(Setup.search.contains(word))
+    if machine:
+        query = query.where(Setup.machine == machine)
+    if holder:
+        query = query.where(Setup.holder == holder)
+    if outcome == "open":
+        query = query.where(Setup.outcome.is_null())
+    elif outcome:
+        query = query.where(Setup.outcome == outcome)
+    total = int(query.count())
+    rows = query.order_by(Setup.changed_at.desc(), Setup.id).paginate(page, size)
+    return [_listed(r) for r in rows], total

@@ -1,0 +1,63 @@
+"""Machines, holders and gauges."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from typing import Literal, TypeVar
+
+from peewee import IntegrityError
+
+from velvet_hand.core.errors import BadInput, NotFound
+from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.shop import Holder, Machine, Stock
+
+from .tables import ShopItem
+
+Kind = Literal["machine", "holder", "gauge", "stock"]
+Thing = TypeVar("Thing", Machine, Holder, Gauge, Stock)
+_KINDS: dict[type, Kind] = {Machine: "machine", Holder: "holder", Gauge: "gauge", Stock: "stock"}
+
+
+def all_of(model: type[Thing]) -> list[Thing]:
+    """Everything of one kind, by name."""
+    rows = ShopItem.select().where(ShopItem.kind == _KINDS[model]).order_by(ShopItem.name)
+    return [model.model_validate(row.body) for row in rows]
+
+
+def get(model: type[Thing], item_id: str, field: str) -> Thing:
+    """One machine, holder or gauge.
+
+    Raises
+    ------
+    NotFound
+        When there is none of that id; ``field`` names the choice that asked for it.
+    """
+    row = ShopItem.get_or_none((ShopItem.id == item_id) & (ShopItem.kind == _KINDS[model]))
+    if row is None:
+        kind = _KINDS[model]
+        word = "drawer" if kind == "stock" else kind
+        raise NotFound("unknown_thing", f"There is no such {word} in the Shop.", f"Choose a {word}.", field)
+    return model.model_validate(row.body)
+
+
+def save(thing: Machine | Holder | Gauge | Stock) -> None:
+    """Add or replace.
+
+    Raises
+    ------
+    BadInput
+        ``name_taken`` when another of its kind has the name.
+    """
+    kind = _KINDS[type(thing)]
+    body = thing.model_dump(mode="json")
+    now = datetime.now(UTC)
+    try:
+        with ShopItem._meta.database.atomic():
+            ShopItem.insert(id=thing.id, kind=kind, name=thing.name, body=body, changed_at=now).on_conflict(
+                conflict_target=[ShopItem.id],
+                update={ShopItem.name: thing.name, ShopItem.body: body, ShopItem.changed_at: now},
+            ).execute()
+    except IntegrityError as taken:
+        raise BadInput(
+            "name_taken", f"Another {kind} is called {thing.name}.", "Give it a name of its own.", "name"
+        ) from taken

@@ -1,0 +1,74 @@
+"""What is kept. ``event`` is append-only (a trigger refuses anything else); ``setup`` is derived."""
+
+from __future__ import annotations
+
+from peewee import BooleanField, CompositeKey, ForeignKeyField, IntegerField, Model, TextField, UUIDField
+from playhouse.postgres_ext import BinaryJSONField, DateTimeTZField
+
+from .database import proxy
+
+
+class Base(Model):
+    """Every table."""
+
+    class Meta:
+        """Bound when the store connects."""
+
+        database = proxy
+        legacy_table_names = False
+
+
+class ShopItem(Base):
+    """A machine, holder, gauge or drawer of stock: ``body`` is the core model."""
+
+    id = TextField(primary_key=True)
+    kind = TextField()
+    name = TextField()
+    body = BinaryJSONField(index=False)
+    changed_at = DateTimeTZField()
+
+    class Meta:
+        """One name once in its kind."""
+
+        table_name = "shop_item"
+        indexes = ((("kind", "name"), True),)
+
+
+class Setup(Base):
+    """Projection of a set-up for lists and search; could be rebuilt from its events."""
+
+    id = UUIDField(primary_key=True)
+    seq = IntegerField()
+    standing = BooleanField(index=True)
+    machine_id = TextField(index=True)
+    machine = TextField()
+    holder = TextField()
+    holder_id = TextField(index=True, default="")
+    lesson = BinaryJSONField(index=False, null=True)
+    outcome = TextField(null=True)
+    search = TextField()
+    summary = BinaryJSONField(index=False)
+    opened_at = DateTimeTZField()
+    changed_at = DateTimeTZField(index=True)
+
+
+class EventRow(Base):
+    """One event. ``seq`` counts 1, 2, 3 ... within a set-up; ``id`` is the client's."""
+
+    setup = ForeignKeyField(Setup, column_name="setup_id", backref="events")
+    seq = IntegerField()
+    id = UUIDField(unique=True)
+    at = DateTimeTZField()
+    received_at = DateTimeTZField()
+    author = TextField()
+    body = BinaryJSONField(index=False)
+    extra = BinaryJSONField(index=False)
+
+    class Meta:
+        """One event at one place."""
+
+        table_name = "event"
+        primary_key = CompositeKey("setup", "seq")
+
+
+ALL = (ShopItem, Setup, EventRow)

@@ -1,0 +1,34 @@
+import { defineConfigWithVueTs, vueTsConfigs } from '@vue/eslint-config-typescript'
+import prettier from 'eslint-config-prettier'
+import vue from 'eslint-plugin-vue'
+
+const features = ['bench', 'plan', 'setup', 'logbook', 'shop']
+
+export default defineConfigWithVueTs(
+  { ignores: ['dist/**', 'src/api/schema.d.ts', 'components.d.ts'] },
+  ...vue.configs['flat/recommended'],
+  vueTsConfigs.strictTypeChecked,
+  prettier,
+  {
+    rules: {
+      'vue/block-order': ['error', { order: ['template', 'script', 'style'] }],
+      'vue/multi-word-component-names': 'off',
+      'vue/require-default-prop': 'off',
+      '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
+      '@typescript-eslint/no-confusing-void-expression': ['error', { ignoreArrowShorthand: true }],
+    },
+  },
+  {
+    files: ['src/shared/**', 'src/api/**'],
+    rules: { 'no-restricted-imports': ['error', { patterns: ['**/features/**', '**/app/**'] }] },
+  },
+  ...features.map((name) => ({
+    files: [`src/features/${name}/**`],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        { patterns: ['**/app/**', ...features.filter((f) => f !== name).map((f) => `**/features/${f}/**`)] },
+      ],
+    },
+  })),
+)

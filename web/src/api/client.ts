@@ -1,0 +1,66 @@
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+export type Schemas = components['schemas']
+
+/** One complaint, at a field (dotted path, or empty when it is about the whole). */
+export interface Complaint {
+  field: string
+  detail: string
+  fix: string
+  code: string
+}
+
+/** What the server says when something does not work (RFC 9457). */
+export interface Problem {
+  type: string
+  title: string
+  status: number
+  detail: string
+  code: string
+  fix: string
+  errors: Complaint[]
+}
+
+// Looked up at each call, so that tests and offline handling can replace it.
+export const api = createClient<paths>({
+  baseUrl: '',
+  fetch: (request: Request) => globalThis.fetch(request),
+})
+
+/** The server could not be reached, or it could not reach its database: worth another try. */
+export class Unreachable extends Error {}
+
+/** The server understood and refused. */
+export class Refused extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail)
+  }
+}
+
+/**
+ * Data of an answer, or one of the two errors above.
+ *
+ * @param call a call of `api`
+ */
+export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let answer
+  try {
+    answer = await call
+  } catch {
+    throw new Unreachable('The server does not answer.')
+  }
+  if (answer.data !== undefined) return answer.data
+  if (answer.response.status >= 500) throw new Unreachable('The server does not answer.')
+  throw new Refused(answer.error as Problem)
+}
+
+/**
+ * What to show a person for an error.
+ *
+ * @param error anything that was thrown by `ask`
+ */
+export function complaintOf(error: unknown): { detail: string; fix: string } {
+  if (error instanceof Refused) return { detail: error.problem.detail, fix: error.problem.fix }
+  return { detail: 'The server does not answer.', fix: 'It is tried again; nothing was lost.' }
+}

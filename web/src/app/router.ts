@@ -1,0 +1,26 @@
+import { createRouter, createWebHistory } from 'vue-router'
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'bench', component: () => import('../features/bench').then((m) => m.BenchPage) },
+    { path: '/plan', name: 'plan', component: () => import('../features/plan').then((m) => m.PlanPage) },
+    {
+      path: '/set-up/:id',
+      name: 'setup',
+      component: () => import('../features/setup').then((m) => m.SetupPage),
+    },
+    {
+      path: '/logbook',
+      name: 'logbook',
+      component: () => import('../features/logbook').then((m) => m.LogbookPage),
+    },
+    {
+      path: '/logbook/:id',
+      name: 'log',
+      component: () => import('../features/logbook').then((m) => m.LogPage),
+    },
+    { path: '/shop', name: 'shop', component: () => import('../features/shop').then((m) => m.ShopPage) },
+    { path: '/:rest(.*)*', name: 'nowhere', component: () => import('./Nowhere.vue') },
+  ],
+})

@@ -1,0 +1,2 @@
+export { default as LogbookPage } from './LogbookPage.vue'
+export { default as LogPage } from './LogPage.vue'

@@ -1,0 +1,205 @@
+import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
+import ElementPlus from 'element-plus'
+import { createPinia, setActivePinia } from 'pinia'
+import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { createMemoryHistory, createRouter } from 'vue-router'
+import type { Schemas } from '../../api/client'
+import PlanPage from './PlanPage.vue'
+import ProcedureField from './ProcedureField.vue'
+import type { Procedure } from './form'
+
+const asks = (more: Partial<Procedure['asks']> = {}): Procedure['asks'] => ({
+  surface: true,
+  place: true,
+  view: true,
+  diameter: 'Diameter where it is read',
+  limit_kinds: ['tir', 'off_centre'],
+  gauges: ['lever', 'plunger'],
+  presets: [{ id: '4', word: '4 jaws', hint: 'Quickest.', stations_deg: [0, 90, 180, 270] }],
+  schools: [],
+  ...more,
+})
+const field = (more: Partial<Procedure['fields'][number]> = {}): Procedure['fields'][number] => ({
+  name: 'bolts',
+  label: 'Bolt positions',
+  kind: 'number',
+  hint: 'Evenly spaced.',
+  start: '3',
+  choices: [],
+  optional: false,
+  least: 2,
+  most: 24,
+  ...more,
+})
+const procedure = (id: string, more: Partial<Procedure> = {}): Procedure => ({
+  id,
+  title: `Title of ${id}`,
+  group: 'lathe',
+  needs: { holder: 'A holder.', gauge: 'A gauge.', machine: 'A lathe.', part: 'A part.' },
+  holder_kinds: ['four_jaw_independent'],
+  fields: [],
+  asks: asks(),
+  ...more,
+})
+const holder = (id: string, kind: Schemas['Holder']['kind']): Schemas['Holder'] => ({
+  id,
+  name: id,
+  kind,
+  diameter_mm: 200,
+  min_work_mm: 5,
+  max_work_mm: 180,
+  lead_mm: 4,
+  numbering: 'ccw',
+  rings_mm: [],
+  jaws: 4,
+  jaw_width_mm: 0,
+  clearance_mm: null,
+  follows: 'toward',
+  runout_mm: null,
+  forget_before: null,
+})
+const gauge = (id: string, kind: Schemas['Gauge']['kind']): Schemas['Gauge'] => ({
+  id,
+  name: id,
+  kind,
+  graduation_mm: 0.01,
+  travel_mm: 1,
+  turn_mm: null,
+  counts_turns: true,
+  dial: 'balanced',
+  lost_motion_mm: 0,
+  tip_radius_mm: 1,
+  check_due: null,
+})
+const shop = {
+  machines: [
+    { id: 'bramble', name: 'Bramble lathe', kind: 'lathe', floor_mm: 0.002 },
+    { id: 'heron', name: 'Heron mill', kind: 'mill', floor_mm: 0.005 },
+  ],
+  holders: [
+    holder('four-jaw', 'four_jaw_independent'),
+    holder('three-jaw', 'three_jaw'),
+    holder('head', 'mill_head'),
+  ],
+  gauges: [gauge('lever', 'lever'), gauge('rule', 'rule')],
+  stock: [{ id: 'tin', name: 'Shim tin', kind: 'shims', pieces: [] }],
+  memories: {},
+}
+const procedures = [
+  procedure('four_jaw'),
+  procedure('tram', { group: 'mill', holder_kinds: ['mill_head'], asks: asks({ view: false }) }),
+  procedure('clocking', {
+    holder_kinds: ['three_jaw'],
+    fields: [field(), field({ name: 'stock', label: 'Shims from', kind: 'shims', start: '' })],
+    asks: asks({ surface: false, limit_kinds: ['throw'], gauges: ['rule'] }),
+  }),
+]
+
+let asked: { url: string; body: { procedure: string; choices: Record<string, string> } }[] = []
+let refuse: unknown
+
+beforeEach(() => {
+  asked = []
+  refuse = undefined
+  setActivePinia(createPinia())
+  vi.stubGlobal('fetch', async (request: Request) => {
+    const url = new URL(request.url).pathname
+    if (request.method === 'POST') asked.push({ url, body: await request.json() })
+    const answer = url.endsWith('/shop') ? shop : url.endsWith('/procedures') ? { procedures } : { told: [] }
+    if (request.method === 'POST' && refuse) {
+      return Response.json(refuse, { status: 422, headers: { 'content-type': 'application/problem+json' } })
+    }
+    return Response.json(answer)
+  })
+})
+afterEach(() => vi.unstubAllGlobals())
+
+async function open(query = ''): Promise<VueWrapper> {
+  const router = createRouter({
+    history: createMemoryHistory(),
+    routes: [
+      { path: '/plan', component: PlanPage },
+      { path: '/set-up/:id', component: { template: '<i />' } },
+    ],
+  })
+  await router.push(`/plan${query}`)
+  const wrapper = mount(PlanPage, { global: { plugins: [router, ElementPlus] }, attachTo: document.body })
+  await flushPromises()
+  return wrapper
+}
+const labels = (wrapper: VueWrapper): string[] => wrapper.findAll('.el-form-item__label').map((l) => l.text())
+
+it('asks only what the procedure asks for', async () => {
+  const four = await open()
+  expect(labels(four)).toContain('The gauge is on')
+  expect(labels(four)).not.toContain('Bolt positions')
+  const clocking = await open('?holder=three-jaw')
+  expect(labels(clocking)).toContain('Bolt positions')
+  expect(labels(clocking)).not.toContain('The gauge is on')
+  expect(clocking.text()).toContain('off the throw')
+})
+
+it('comes to the procedure that the chosen holder is for, with the gauge and drawer that go with it', async () => {
+  const wrapper = await open('?holder=three-jaw')
+  await wrapper.get('input[aria-label=Part]').setValue('Chuck')
+  await wrapper.get('input[aria-label="Diameter where it is read"]').setValue('25 mm')
+  await wrapper.get('input[aria-label="True within"]').setValue('1')
+  await vi.waitFor(() => expect(asked.length).toBeGreaterThan(0))
+  expect(asked.at(-1)?.body).toMatchObject({
+    procedure: 'clocking',
+    holder_id: 'three-jaw',
+    gauge_id: 'rule',
+    limit: { kind: 'throw' },
+    choices: { bolts: '3', stock: 'tin' },
+  })
+})
+
+it('keeps what was typed and shows what is wrong at the field of the procedure', async () => {
+  const wrapper = await open('?holder=three-jaw')
+  refuse = {
+    type: 'about:blank',
+    title: 'x',
+    status: 422,
+    code: 'field_invalid',
+    detail: 'Count again.',
+    fix: '',
+    errors: [
+      {
+        field: 'choices.bolts',
+        code: 'field_invalid',
+        detail: 'Bolt positions is between 2 and 24.',
+        fix: 'Count again.',
+      },
+    ],
+  }
+  await wrapper.get('input[aria-label="Bolt positions"]').setValue('99')
+  await wrapper.get('button.main').trigger('click')
+  await vi.waitFor(() => expect(wrapper.text()).toContain('between 2 and 24'))
+  expect((wrapper.get('input[aria-label="Bolt positions"]').element as HTMLInputElement).value).toBe('99')
+})
+
+it('draws a field by its kind', async () => {
+  const show = (one: Procedure['fields'][number]): VueWrapper =>
+    mount(ProcedureField, {
+      props: { field: one, modelValue: '', shop: shop as unknown as Schemas['ShopOut'], error: '', told: [] },
+      global: { plugins: [ElementPlus] },
+    })
+  const size = show(field({ kind: 'length', hint: 'Out from the nose.' }))
+  expect(size.text()).toContain('Out from the nose. inches unless you type a unit.')
+  await size.get('input').setValue('2"')
+  expect(size.emitted('update:modelValue')?.at(-1)).toEqual(['2"'])
+  const choice = show(field({ kind: 'choice', choices: [{ id: 'a', word: 'all round' }] }))
+  expect(choice.text()).toContain('all round')
+  expect(
+    show(field({ kind: 'shims' }))
+      .findComponent({ name: 'ElSelect' })
+      .exists(),
+  ).toBe(true)
+})
+
+it('comes to what the machine is for', async () => {
+  const mill = await open('?machine=heron')
+  expect(mill.text()).toContain('Title of tram')
+  expect(mill.text()).toContain('Heron mill')
+  expect(labels(mill)).not.toContain('Picture seen')
+})

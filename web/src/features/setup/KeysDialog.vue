@@ -1,0 +1,55 @@
+<template>
+  <el-dialog v-model="open" title="Keys" width="640px" append-to-body>
+    <dl>
+      <div v-for="[key, what] in KEYS" :key="key">
+        <dt>
+          <kbd>{{ key }}</kbd>
+        </dt>
+        <dd>{{ what }}</dd>
+      </div>
+    </dl>
+    <p class="soft">
+      Keys work while the reading field is empty. A reading may carry its own unit: <b>.0025"</b>,
+      <b>0.06 mm</b>, <b>4 um</b>. <b>1+29</b> is one turn of the hand and 29.
+    </p>
+  </el-dialog>
+</template>
+
+<script setup lang="ts">
+const open = defineModel<boolean>({ required: true })
+const KEYS: [string, string][] = [
+  ['Enter', 'Keep the reading; with nothing typed: the big button'],
+  ['← →', 'Another station; type over a reading to correct it'],
+  ['Backspace', 'On an empty field: back to the station before'],
+  ['X', 'Bad spot here, or good again'],
+  ['U', 'Undo the last thing done'],
+  ['D', 'Do it another way'],
+  ['E', 'One jaw eased, the other not drawn yet'],
+  ['B', 'Gone back instead'],
+  ['R', 'Read the pass again without a move'],
+  ['Z', 'Gauge bumped or moved: zero set afresh'],
+  ['N', 'Nip up as it is'],
+  ['A', 'Accept with a reason'],
+  ['Space, 1–9', 'Check off the cautions of a hold point'],
+  ['+ −', 'Which way the needle went in the press test'],
+  ['L', 'The log, and a note for it'],
+  ['P', 'Number pad on the screen'],
+]
+</script>
+
+<style scoped>
+dl {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px 20px;
+  margin: 0 0 16px;
+}
+dl div {
+  display: grid;
+  grid-template-columns: 104px 1fr;
+  align-items: baseline;
+}
+dd {
+  margin: 0;
+}
+</style>

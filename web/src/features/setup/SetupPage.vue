@@ -1,0 +1,254 @@
+<template>
+  <main v-if="view && panel" class="setup">
+    <PathLine :view="view" />
+    <div class="middle">
+      <section class="picture" aria-label="Picture">
+        <SceneView :scene="panel.scene" :resolution-mm="view.resolution_mm" />
+        <NumberPad v-if="prefs.pad && view.tray.active" class="pad" @press="trayRef?.press($event)" />
+        <p class="chips small">
+          {{ view.machine }}<br />
+          {{ view.gauge }} · typed in
+        </p>
+        <div class="tools">
+          <button type="button" :aria-pressed="prefs.pad" @click="prefs.pad = !prefs.pad">Number pad</button>
+          <button type="button" @click="logOpen = true">Log <kbd>L</kbd></button>
+        </div>
+        <p v-if="!outbox.reachable || fault" class="away" role="status">
+          The server does not answer. {{ waiting.length }} waiting here; they go up in order when it is back.
+        </p>
+      </section>
+      <MovePanel
+        ref="panelRef"
+        :panel="panel"
+        :res="view.resolution_mm"
+        :ways="view.panels.length"
+        :busy="busy"
+        @send="send(...$event)"
+        @another="way += 1"
+      />
+    </div>
+    <div v-for="entry in refused" :key="entry.event.id" class="refused" role="alert">
+      <span class="fault">{{ entry.problem?.detail }} {{ entry.problem?.fix }}</span>
+      <button class="button" type="button" @click="outbox.drop(entry.event.id)">Seen</button>
+    </div>
+    <div class="below">
+      <ReadingTray
+        ref="trayRef"
+        :cells="cells"
+        :current="current"
+        :active="view.tray.active"
+        :pass-no="view.tray.pass_no"
+        :aim="panel.aim"
+        :res="view.resolution_mm"
+        @read="read"
+        @choose="choose"
+      />
+      <div class="results">
+        <PassFigures :figures="view.figures" :res="view.resolution_mm" />
+        <PassTable :passes="view.passes" :res="view.resolution_mm" />
+      </div>
+    </div>
+    <KeysDialog v-model="keysOpen" />
+    <LogDrawer
+      v-model="logOpen"
+      :log="view.log"
+      :res="view.resolution_mm"
+      :standing="view.standing"
+      @note="send({ type: 'noted', text: $event })"
+      @off="send({ type: 'taken_off' })"
+    />
+  </main>
+  <main v-else class="empty">
+    <template v-if="fault">
+      <h1>{{ fault.detail }}</h1>
+      <p>{{ fault.fix }}</p>
+      <RouterLink class="button" to="/">To the Bench</RouterLink>
+    </template>
+    <p v-else class="soft">Fetching the set-up…</p>
+  </main>
+</template>
+
+<script setup lang="ts">
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import { usePrefs } from '../../shared/prefs'
+import PassTable from '../../shared/components/PassTable.vue'
+import SceneView from '../../shared/scenes/SceneView.vue'
+import KeysDialog from './KeysDialog.vue'
+import LogDrawer from './LogDrawer.vue'
+import MovePanel from './MovePanel.vue'
+import NumberPad from './NumberPad.vue'
+import PassFigures from './PassFigures.vue'
+import PathLine from './PathLine.vue'
+import ReadingTray from './ReadingTray.vue'
+import { useSetup } from './useSetup'
+
+const id = String(useRoute().params.id)
+const prefs = usePrefs()
+const { view, fault, cells, current, refused, waiting, busy, outbox, send, read, markBad, undo, choose } =
+  useSetup(id)
+
+const way = ref(0)
+const keysOpen = ref(false)
+const logOpen = ref(false)
+const panelRef = ref<InstanceType<typeof MovePanel>>()
+const trayRef = ref<InstanceType<typeof ReadingTray>>()
+const panel = computed(() => view.value?.panels[way.value % view.value.panels.length])
+
+watch(
+  () => view.value?.id,
+  (found) => {
+    if (found && view.value && prefs.lastSetup !== found) {
+      prefs.lastSetup = found
+      prefs.unit = view.value.unit
+    }
+  },
+)
+watch(
+  () => view.value?.seq,
+  () => (way.value = 0),
+)
+
+/** Is the key typed into a field that wants it, or at a button that it presses? */
+function wanted(event: KeyboardEvent): boolean {
+  const target = event.target as HTMLElement
+  if (target.dataset.part === 'reading') return !trayRef.value?.untouched()
+  if (target instanceof HTMLInputElement && target.dataset.quiet !== undefined) return target.value !== ''
+  if (target.matches('input, textarea, select'))
+    return !(target instanceof HTMLInputElement && target.type === 'checkbox')
+  return (event.key === 'Enter' || event.key === ' ') && target.matches('button, a')
+}
+
+function onKey(event: KeyboardEvent): void {
+  if (event.repeat || event.ctrlKey || event.metaKey || event.altKey || keysOpen.value || logOpen.value)
+    return
+  const target = event.target as HTMLElement
+  if (target.dataset.part === 'reading' && walk(event)) return
+  if (wanted(event)) return
+  if (use(event.key)) event.preventDefault()
+}
+
+/** Arrows leave a reading field that was not typed into; Backspace leaves an empty one. */
+function walk(event: KeyboardEvent): boolean {
+  const by = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0
+  const leaves = by ? trayRef.value?.untouched() : event.key === 'Backspace' && trayRef.value?.empty()
+  if (!leaves) return false
+  choose(current.value + (by || -1))
+  event.preventDefault()
+  return true
+}
+
+const back = (): void => choose(current.value - 1)
+
+function use(key: string): boolean {
+  const mine: Record<string, () => void> = {
+    '?': () => (keysOpen.value = true),
+    l: () => (logOpen.value = true),
+    u: () => void undo(),
+    p: () => (prefs.pad = !prefs.pad),
+    ...(view.value?.tray.active ? { x: markBad, arrowleft: back, backspace: back } : {}),
+    ...((view.value?.panels.length ?? 0) > 1 ? { d: () => (way.value += 1) } : {}),
+  }
+  if (panelRef.value?.key(key)) return true
+  const found = mine[key.toLowerCase()]
+  found?.()
+  return found !== undefined
+}
+onMounted(() => document.addEventListener('keydown', onKey))
+onBeforeUnmount(() => document.removeEventListener('keydown', onKey))
+</script>
+
+<style scoped>
+.setup {
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr) auto auto;
+  min-height: 0;
+}
+.middle {
+  display: grid;
+  grid-template-columns: minmax(0, 648fr) minmax(0, 632fr);
+  min-height: 0;
+}
+.picture {
+  position: relative;
+  min-height: 0;
+  border-right: 1px solid var(--rule);
+}
+.pad {
+  position: absolute;
+  bottom: 10px;
+  left: 10px;
+}
+.chips {
+  position: absolute;
+  top: 10px;
+  right: 16px;
+  color: var(--ink-2);
+  line-height: 1.35;
+  text-align: right;
+}
+.tools {
+  position: absolute;
+  right: 8px;
+  bottom: 4px;
+  display: flex;
+}
+.tools button {
+  min-height: 48px;
+  padding: 0 10px;
+  border: 0;
+  background: transparent;
+  color: var(--plum);
+  font-size: 14px;
+  font-weight: 600;
+  cursor: pointer;
+}
+.away {
+  position: absolute;
+  top: 8px;
+  right: 8px;
+  left: 8px;
+  padding: 10px 14px;
+  border: 1.5px dashed var(--unsure);
+  border-radius: 8px;
+  background: var(--unsure-wash);
+  font-weight: 600;
+}
+.refused {
+  display: flex;
+  gap: 16px;
+  align-items: center;
+  justify-content: space-between;
+  padding: 6px 20px;
+  border-top: 1px solid var(--rule);
+  background: var(--out-wash);
+}
+.below {
+  display: grid;
+  grid-template-columns: minmax(0, 640fr) minmax(0, 600fr);
+  gap: 20px;
+  height: 190px;
+  padding: 10px 20px;
+  border-top: 1px solid var(--rule);
+  background: var(--sheet);
+}
+.results {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  min-height: 0;
+}
+.empty {
+  display: grid;
+  gap: 16px;
+  align-content: start;
+  justify-items: start;
+  padding: 60px 28px;
+}
+@media (max-width: 1000px) {
+  .below {
+    grid-template-columns: 1fr;
+    height: auto;
+  }
+}
+</style>

@@ -1,0 +1,1 @@
+export { default as SetupPage } from './SetupPage.vue'

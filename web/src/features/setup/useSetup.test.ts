@@ -1,0 +1,181 @@
+import 'fake-indexeddb/auto'
+import { mount } from '@vue/test-utils'
+import { createPinia, setActivePinia } from 'pinia'
+import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { defineComponent, h } from 'vue'
+import type { Schemas } from '../../api/client'
+import { useOutbox } from '../../api/outbox'
+import { useSetup } from './useSetup'
+
+const cell = (n: number, more: Partial<Schemas['Cell']> = {}): Schemas['Cell'] => ({
+  station_id: `s${n}`,
+  label: `Jaw ${n}`,
+  ring: '',
+  group: '',
+  short: `Jaw ${n}`,
+  reads: 'needle',
+  at: [],
+  closing: false,
+  state: 'open',
+  reading_id: null,
+  typed: null,
+  typed_unit: null,
+  needle_mm: null,
+  true_mm: null,
+  note: [],
+  ...more,
+})
+const done = (n: number, typed = '1'): Schemas['Cell'] =>
+  cell(n, { state: 'read', reading_id: `r${n}`, typed, typed_unit: 'thou', needle_mm: 0.0254 })
+const view = (seq: number, cells: Schemas['Cell'][], pass = 1): Schemas['SetupView'] =>
+  ({
+    id: 'x',
+    seq,
+    last_event_id: `e${seq}`,
+    can_undo: true,
+    tray: { pass_no: pass, purpose: 'correct', active: true, cells },
+  }) as unknown as Schemas['SetupView']
+
+class Stream extends EventTarget {
+  static CLOSED = 2
+  static last: Stream | undefined
+  readyState = 1
+  constructor(readonly url: string) {
+    super()
+    Stream.last = this
+  }
+  close(): void {
+    this.readyState = Stream.CLOSED
+  }
+  tell(seq: number): void {
+    this.dispatchEvent(new MessageEvent('changed', { data: JSON.stringify({ id: 'x', seq }) }))
+  }
+}
+
+let sent: Schemas['EventIn']['body'][] = []
+let current: Schemas['SetupView']
+let away = false
+
+async function open(): Promise<ReturnType<typeof useSetup>> {
+  let found: ReturnType<typeof useSetup> | undefined
+  mount(
+    defineComponent({
+      setup: () => {
+        found = useSetup('x')
+        return () => h('div')
+      },
+    }),
+  )
+  await vi.waitFor(() => expect(found?.view.value).toBeDefined())
+  return found as ReturnType<typeof useSetup>
+}
+
+beforeEach(() => {
+  sent = []
+  away = false
+  current = view(7, [done(1), cell(2), cell(3), cell(4)])
+  vi.stubGlobal('EventSource', Stream)
+  vi.stubGlobal('fetch', async (request: Request) => {
+    if (request.method === 'GET') return Response.json(current)
+    if (away) throw new TypeError('no connection')
+    sent.push(((await request.json()) as Schemas['EventIn']).body)
+    return Response.json({ added: true, view: current })
+  })
+  setActivePinia(createPinia())
+})
+afterEach(async () => {
+  const box = useOutbox()
+  await vi.waitFor(() => expect(box.entries.every((e) => e.key !== undefined)).toBe(true)) // all written down
+  for (const entry of box.entries) await box.drop(entry.event.id)
+  box.stop()
+})
+
+it('types into the first open cell, sends it, and stands at the next one at once', async () => {
+  const setup = await open()
+  expect(setup.current.value).toBe(1)
+  await setup.read('2.5')
+  expect(setup.current.value).toBe(2)
+  await vi.waitFor(() => expect(sent).toHaveLength(1))
+  expect(sent[0]).toMatchObject({
+    type: 'reading_taken',
+    pass_no: 1,
+    station_id: 's2',
+    typed: { text: '2.5', unit: 'thou' },
+  })
+})
+
+it('goes on from cell to cell while the server is away', async () => {
+  away = true
+  const setup = await open()
+  for (const text of ['1', '2', '3']) await setup.read(text)
+  expect(setup.current.value).toBe(-1)
+  expect(setup.waiting.value).toHaveLength(3)
+  expect(setup.busy.value).toBe(false)
+  expect(setup.cells.value.map((c) => Boolean(c.waiting))).toEqual([false, true, true, true])
+})
+
+it('a reading that waits can still be typed over', async () => {
+  away = true
+  const setup = await open()
+  await setup.read('1')
+  setup.choose(1)
+  await setup.read('9')
+  expect(setup.waiting.value.map((e) => e.event.body)).toMatchObject([
+    { station_id: 's2', typed: { text: '9' } },
+  ])
+})
+
+it('corrects a cell that is read, and sends nothing when nothing was changed', async () => {
+  const setup = await open()
+  setup.choose(0)
+  await setup.read('1')
+  expect(setup.current.value).toBe(1)
+  setup.choose(0)
+  await setup.read('4')
+  await vi.waitFor(() =>
+    expect(sent).toMatchObject([{ type: 'reading_corrected', reading_id: 'r1', typed: { text: '4' } }]),
+  )
+})
+
+it('marks a spot bad, and good again', async () => {
+  const setup = await open()
+  setup.markBad()
+  await vi.waitFor(() => expect(sent).toMatchObject([{ type: 'spot_marked', station_id: 's2', bad: true }]))
+  current = view(9, [done(1), cell(2, { state: 'bad' }), cell(3), cell(4)])
+  await setup.load()
+  setup.choose(1)
+  setup.markBad()
+  await vi.waitFor(() => expect(sent.at(-1)).toMatchObject({ type: 'spot_marked', bad: false }))
+})
+
+it('undo takes back what has not gone up yet, and otherwise the last event', async () => {
+  away = true
+  const setup = await open()
+  await setup.read('1')
+  await setup.undo()
+  expect(setup.waiting.value).toEqual([])
+  away = false
+  await setup.undo()
+  await vi.waitFor(() => expect(sent).toMatchObject([{ type: 'undone', event_id: 'e7' }]))
+})
+
+it('hears of another tablet and never goes back to an older view', async () => {
+  const setup = await open()
+  current = view(8, [done(1), done(2), cell(3), cell(4)])
+  Stream.last?.tell(8)
+  await vi.waitFor(() => expect(setup.view.value?.seq).toBe(8))
+  expect(setup.current.value).toBe(2)
+  current = view(6, [cell(1)])
+  Stream.last?.tell(9)
+  await new Promise((resolve) => setTimeout(resolve, 30))
+  expect(setup.view.value?.seq).toBe(8)
+})
+
+it('a new pass begins at its first cell', async () => {
+  const setup = await open()
+  setup.choose(3)
+  current = view(12, [cell(1), cell(2), cell(3), cell(4)], 2)
+  Stream.last?.tell(12)
+  await vi.waitFor(() => expect(setup.view.value?.seq).toBe(12))
+  expect(setup.current.value).toBe(0)
+})

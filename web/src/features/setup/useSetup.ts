@@ -1,0 +1,164 @@
+import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
+import { api, ask, complaintOf, Refused, type Schemas } from '../../api/client'
+import { keepView, keptView } from '../../api/keep'
+import { useOutbox, type Body, type Entry } from '../../api/outbox'
+import { usePrefs } from '../../shared/prefs'
+import { useStream } from '../../shared/useStream'
+
+/** A cell of the tray with what still waits in this browser for it. */
+export interface TrayCell {
+  cell: Schemas['Cell']
+  waiting?: Entry
+}
+
+/** A set-up on its screen: the server's view, and over it what has not gone up yet. */
+export function useSetup(id: string) {
+  const outbox = useOutbox()
+  const prefs = usePrefs()
+  const view = shallowRef<Schemas['SetupView']>()
+  const fault = ref<{ detail: string; fix: string }>()
+  const chosen = ref<number>()
+  let calls = 0
+
+  function take(next: Schemas['SetupView']): void {
+    // Views can overtake each other; the log only grows, so the longer one is the newer one.
+    if (view.value && next.seq < view.value.seq) return
+    view.value = next
+    void keepView(next)
+  }
+
+  async function load(): Promise<void> {
+    const mine = ++calls
+    try {
+      const answer = await ask(api.GET('/api/setups/{setup_id}', { params: { path: { setup_id: id } } }))
+      if (mine === calls) fault.value = undefined
+      take(answer)
+    } catch (error) {
+      if (mine === calls) fault.value = complaintOf(error)
+      if (error instanceof Refused || view.value) return
+      const kept = await keptView(id) // opened while the server is away: go on from what was seen last
+      if (kept) take(kept)
+    }
+  }
+
+  const stopListening = outbox.onView((setupId, next) => {
+    if (setupId === id) take(next)
+  })
+  onBeforeUnmount(stopListening)
+  const { live } = useStream(
+    () => `/api/setups/${id}/stream`,
+    (seq) => {
+      if (seq === undefined) void outbox.pump()
+      if (seq === undefined || seq > (view.value?.seq ?? 0)) void load()
+    },
+  )
+  void load()
+
+  const mine = computed(() => outbox.entries.filter((e) => e.setupId === id))
+  const tray = computed(() => view.value?.tray)
+
+  function entryFor(cell: Schemas['Cell']): Entry | undefined {
+    return mine.value.findLast((entry) => {
+      const body = entry.event.body
+      if (body.type === 'reading_corrected') return body.reading_id === cell.reading_id
+      return (
+        body.type === 'reading_taken' &&
+        body.pass_no === tray.value?.pass_no &&
+        body.station_id === cell.station_id &&
+        (body.closing ?? false) === cell.closing
+      )
+    })
+  }
+  const cells = computed<TrayCell[]>(() =>
+    (tray.value?.cells ?? []).map((cell) => ({ cell, waiting: entryFor(cell) })),
+  )
+  /** The first cell without a reading; -1 when there is none, so that Enter means the big button. */
+  const nextOpen = computed(() =>
+    cells.value.findIndex((c) => c.cell.state === 'open' && !(c.waiting && !c.waiting.problem)),
+  )
+  const current = computed(() => {
+    const refused = cells.value.findIndex((c) => c.waiting?.problem)
+    return chosen.value ?? (refused >= 0 ? refused : nextOpen.value)
+  })
+  watch(
+    () => tray.value?.pass_no,
+    () => (chosen.value = undefined),
+  )
+
+  /** Refused events that belong to no cell of the tray. */
+  const refused = computed(() =>
+    mine.value.filter((e) => e.problem && !cells.value.some((c) => c.waiting === e)),
+  )
+  const waiting = computed(() => mine.value.filter((e) => !e.problem))
+  /** Something other than a reading is on its way: wait for what it brings. */
+  const busy = computed(() => waiting.value.some((e) => !e.event.body.type.startsWith('reading_')))
+
+  function send(...bodies: Body[]): void {
+    for (const body of bodies) void outbox.put(id, body, prefs.author)
+  }
+
+  /** Put what was typed into the current cell; moves on to the next open one. */
+  async function read(text: string): Promise<void> {
+    const here = cells.value[current.value]
+    if (!here || !tray.value) return
+    const typed = { text, unit: prefs.unit }
+    if (here.waiting) await outbox.drop(here.waiting.event.id)
+    if (here.cell.reading_id) {
+      if (text !== here.cell.typed || prefs.unit !== here.cell.typed_unit) {
+        send({ type: 'reading_corrected', reading_id: here.cell.reading_id, typed })
+      }
+    } else {
+      send({
+        type: 'reading_taken',
+        pass_no: tray.value.pass_no,
+        station_id: here.cell.station_id,
+        typed,
+        closing: here.cell.closing,
+      })
+    }
+    chosen.value = undefined
+  }
+
+  function markBad(): void {
+    const here = cells.value[current.value]
+    if (!here || !tray.value || here.cell.closing) return
+    send({
+      type: 'spot_marked',
+      pass_no: tray.value.pass_no,
+      station_id: here.cell.station_id,
+      bad: here.cell.state !== 'bad',
+    })
+    chosen.value = undefined
+  }
+
+  async function undo(): Promise<void> {
+    const last = mine.value.at(-1)
+    if (last) await outbox.drop(last.event.id)
+    else if (view.value?.can_undo) send({ type: 'undone', event_id: view.value.last_event_id })
+    chosen.value = undefined
+  }
+
+  function choose(index: number): void {
+    const last = cells.value.length - 1
+    chosen.value = index < 0 ? (current.value < 0 ? last : 0) : Math.min(index, last)
+  }
+
+  return {
+    view,
+    fault,
+    live,
+    load,
+    cells,
+    current,
+    refused,
+    waiting,
+    busy,
+    tray,
+    outbox,
+    send,
+    read,
+    markBad,
+    undo,
+    choose,
+  }
+}

@@ -1,0 +1,1 @@
+export { default as ShopPage } from './ShopPage.vue'

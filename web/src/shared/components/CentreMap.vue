@@ -1,0 +1,64 @@
+<template>
+  <svg class="map" viewBox="-50 -50 100 100" role="img" :aria-label="label">
+    <circle r="47" class="ground" />
+    <path d="M-47 0H47M0-47V47" class="cross" />
+    <circle :r="limitPx" class="limit" />
+    <polyline v-if="points.length > 1" :points="points.map((p) => `${p.x},${p.y}`).join(' ')" class="way" />
+    <circle
+      v-for="(point, index) in points"
+      :key="point.no"
+      :cx="point.x"
+      :cy="point.y"
+      :r="index === points.length - 1 ? 5 : 3.4"
+      :class="index === points.length - 1 ? 'last' : 'dot'"
+    />
+  </svg>
+</template>
+
+<script setup lang="ts">
+import { computed } from 'vue'
+import { mapPoints } from '../scenes/polar'
+
+interface Props {
+  /** Centres pass by pass, in mm, machine axes. */
+  track: readonly { pass_no: number; x_mm: number; y_mm: number }[]
+  /** Radius inside which the limit is met, mm. */
+  limitRadiusMm: number
+  /** Turn of the view, degrees. */
+  viewTurnDeg?: number
+}
+const props = withDefaults(defineProps<Props>(), { viewTurnDeg: 0 })
+const drawn = computed(() => mapPoints(props.track, props.limitRadiusMm, 42, props.viewTurnDeg))
+const points = computed(() => drawn.value.points)
+const limitPx = computed(() => drawn.value.limit)
+const label = computed(() => `Centre of the work, pass by pass: ${props.track.length} passes`)
+</script>
+
+<style scoped>
+.map {
+  display: block;
+}
+.ground {
+  fill: var(--sheet);
+  stroke: var(--rule);
+}
+.cross {
+  stroke: var(--rule);
+}
+.limit {
+  fill: var(--holds-wash);
+  stroke: var(--holds);
+  stroke-width: 2;
+}
+.way {
+  fill: none;
+  stroke: var(--plum-2);
+  stroke-width: 2;
+}
+.dot {
+  fill: var(--plum-2);
+}
+.last {
+  fill: var(--plum);
+}
+</style>

@@ -1,0 +1,34 @@
+import { describe, expect, it } from 'vitest'
+import cases from '../../../tests/cases/format.json'
+import { formatAgo, formatLength, formatSize, plain, type Unit } from './format'
+
+describe('lengths', () => {
+  it.each(cases)('rounds $mm mm in $unit as the core does', ({ mm, unit, resolution_mm, signed, text }) => {
+    expect(formatLength(mm, unit as Unit, resolution_mm, signed)).toBe(text)
+  })
+  it('shows sizes in inches where the shop works in thou', () => {
+    expect(formatSize(62, 'thou')).toBe('2.441 in')
+    expect(formatSize(62, 'mm')).toBe('62.00 mm')
+  })
+  it('puts words, lengths and angles together', () => {
+    const parts = [
+      { kind: 'words' as const, text: 'aim ', strong: false },
+      { kind: 'length' as const, mm: -0.11176, signed: true, size: false },
+      { kind: 'angle' as const, deg: 23.6 },
+    ]
+    expect(plain(parts, 'thou', 0.00254)).toBe('aim \u22124.4 thou24°')
+  })
+})
+
+describe('how long ago', () => {
+  it.each([
+    [0, 'just now'],
+    [1, '1 minute'],
+    [89, '89 minutes'],
+    [120, '2 hours'],
+    [60 * 24 * 3, '3 days'],
+  ])('%i minutes', (minutes, words) => {
+    const now = Date.now()
+    expect(formatAgo(new Date(now - minutes * 60000).toISOString(), now)).toBe(words)
+  })
+})

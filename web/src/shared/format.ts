@@ -1,0 +1,94 @@
+import type { Schemas } from '../api/client'
+
+export type Unit = 'thou' | 'tenth' | 'mm' | 'um'
+export type Part = Schemas['Words'] | Schemas['Length'] | Schemas['Angle']
+
+export const UNITS: { id: Unit; word: string }[] = [
+  { id: 'thou', word: 'thou' },
+  { id: 'tenth', word: 'tenths' },
+  { id: 'mm', word: 'mm' },
+  { id: 'um', word: 'µm' },
+]
+const MM_PER: Record<Unit, number> = { thou: 0.0254, tenth: 0.00254, mm: 1, um: 0.001 }
+const WORD: Record<Unit, string> = { thou: 'thou', tenth: 'tenths', mm: 'mm', um: 'µm' }
+
+/** The unit's word after a figure. */
+export const unitWord = (unit: Unit): string => WORD[unit]
+
+/**
+ * Decimals that show steps of `resolutionMm` and no finer.
+ *
+ * Same sums as `units.decimals` in the core; tests/cases/format.json holds both to it.
+ */
+export function decimals(unit: Unit, resolutionMm: number): number {
+  return Math.max(0, Math.round(-Math.log10(resolutionMm / MM_PER[unit])))
+}
+
+/** A length in `unit`, rounded half up, with a real minus sign and no unit. */
+export function bareLength(mm: number, unit: Unit, resolutionMm: number, signed = false): string {
+  const places = decimals(unit, resolutionMm)
+  const tens = 10 ** places
+  const steps = Math.floor((Math.abs(mm) / MM_PER[unit]) * tens + 0.5 + 1e-9)
+  const digits = (steps / tens).toFixed(places)
+  const sign = steps === 0 ? '' : mm < 0 ? '\u2212' : signed ? '+' : ''
+  return sign + digits
+}
+
+/** A length in `unit` with its unit. */
+export function formatLength(mm: number, unit: Unit, resolutionMm: number, signed = false): string {
+  return `${bareLength(mm, unit, resolutionMm, signed)} ${WORD[unit]}`
+}
+
+/** A part's or chuck's size: mm, or inches when the shop works in thou. */
+export function formatSize(mm: number, unit: Unit): string {
+  return unit === 'thou' || unit === 'tenth' ? `${(mm / 25.4).toFixed(3)} in` : `${mm.toFixed(2)} mm`
+}
+
+/** One part of a text as plain words. */
+export function plainPart(part: Part, unit: Unit, resolutionMm: number): string {
+  if (part.kind === 'words') return part.text
+  if (part.kind === 'angle') return `${Math.round(part.deg)}°`
+  return part.size ? formatSize(part.mm, unit) : formatLength(part.mm, unit, resolutionMm, part.signed)
+}
+
+/** A text as plain words. */
+export function plain(parts: readonly Part[], unit: Unit, resolutionMm: number): string {
+  return parts.map((part) => plainPart(part, unit, resolutionMm)).join('')
+}
+
+/** A number of millimetres for an input field: as short as it can be, exact. */
+export const fieldMm = (mm: number): string => String(Number(mm.toPrecision(9)))
+
+const DAY = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+})
+const CLOCK = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', second: '2-digit' })
+
+/** Day and time of day. */
+export const formatDay = (iso: string): string => DAY.format(new Date(iso))
+/** Time of day with seconds. */
+export const formatClock = (iso: string): string => CLOCK.format(new Date(iso))
+
+/** How long ago, in words. */
+export function formatAgo(iso: string, now = Date.now()): string {
+  const minutes = Math.max(0, Math.round((now - new Date(iso).getTime()) / 60000))
+  if (minutes < 1) return 'just now'
+  if (minutes < 90) return `${minutes} minute${minutes === 1 ? '' : 's'}`
+  const hours = Math.round(minutes / 60)
+  return hours < 36 ? `${hours} hours` : `${Math.round(hours / 24)} days`
+}
+
+const KIND_WORDS: Record<string, string> = {
+  tir: 'TIR',
+  off_centre: 'off centre',
+  throw: 'off the throw',
+  sideways: 'off its direction, sideways',
+}
+/** What kind of figure a limit or a verdict is about. */
+export const kindWord = (kind: string): string => KIND_WORDS[kind] ?? kind
+
+/** A part of one, to two places: 0.85. */
+export const formatPart = (part: number): string => part.toFixed(2)

@@ -1,0 +1,217 @@
+"""Nonsense over HTTP: a clear message at the field, nothing lost, never a 5xx."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+AT = "2026-01-05T09:00:00Z"
+
+
+def plan(**changes: Any) -> dict[str, Any]:
+    base: dict[str, Any] = {
+        "part": {"name": "Cam blank", "diameter": {"text": "55", "unit": "mm"}, "surface": "outside"},
+        "machine_id": "bramble",
+        "holder_id": "four-jaw-200",
+        "gauge_id": "lever-fine",
+        "limit": {"kind": "tir", "typed": {"text": "1", "unit": "thou"}},
+        "unit": "thou",
+    }
+    return {**base, **changes}
+
+
+def opened(client: Any, **changes: Any) -> str:
+    setup_id = str(uuid4())
+    body = {"id": setup_id, "event_id": str(uuid4()), "at": AT, "author": "Ode", "plan": plan(**changes)}
+    answer = client.post("/api/setups", json=body)
+    assert answer.status_code == 201, answer.json
+    return setup_id
+
+
+def send(client: Any, setup_id: str, body: dict[str, Any], event_id: str | None = None) -> Any:
+    event = {"id": event_id or str(uuid4()), "at": AT, "author": "Ode", "body": body}
+    return client.post(f"/api/setups/{setup_id}/events", json=event)
+
+
+def is_problem(answer: Any, status: int, code: str, field: str = "") -> None:
+    assert answer.status_code == status, answer.json
+    assert answer.content_type == "application/problem+json"
+    assert answer.json["status"] == status
+    assert answer.json["code"] == code
+    assert answer.json["detail"]
+    if field:
+        assert [e["field"] for e in answer.json["errors"]] == [field]
+
+
+def reading(text: str, station: str = "s1", number: int = 1) -> dict[str, Any]:
+    return {"type": "reading_taken", "pass_no": number, "station_id": station, "typed": {"text": text, "unit": "thou"}}
+
+
+@pytest.mark.parametrize(
+    ("changes", "status", "code", "field"),
+    [
+        ({"limit": {"kind": "tir", "typed": {"text": "0", "unit": "thou"}}}, 422, "limit_zero", "limit.typed"),
+        (
+            {"limit": {"kind": "tir", "typed": {"text": "0.01", "unit": "thou"}}},
+            422,
+            "limit_beyond_gauge",
+            "limit.typed",
+        ),
+        ({"part": {"name": "x", "diameter": {"text": "900", "unit": "mm"}}}, 422, "part_too_big", "part.diameter"),
+        ({"part": {"name": "x", "diameter": {"text": "", "unit": "mm"}}}, 422, "length_nonsense", "part.diameter"),
+        ({"part": {"name": " ", "diameter": {"text": "9", "unit": "mm"}}}, 422, "field_invalid", "part.name"),
+        ({"stations_deg": [0, 0, 90, 180]}, 422, "stations_repeated", "stations_deg"),
+        ({"stations_deg": [0, None, 90]}, 422, "field_invalid", "stations_deg.1"),
+        ({"holder_id": "none"}, 404, "unknown_thing", "holder_id"),
+        ({"gauge_clock_deg": 1e400}, 422, "field_invalid", "gauge_clock_deg"),
+        ({"surprise": 1}, 422, "field_invalid", "surprise"),
+    ],
+)
+def test_a_plan_that_cannot_work(client: Any, changes: dict[str, Any], status: int, code: str, field: str) -> None:
+    is_problem(client.post("/api/plans/check", json=plan(**changes)), status, code, field)
+
+
+def test_a_holder_without_a_lead_is_told_at_its_field(client: Any) -> None:
+    answer = client.post("/api/plans/check", json=plan(holder_id="four-jaw-100"))
+    assert "holder_without_lead" in [t["code"] for t in answer.json["told"] if t["field"] == "holder_id"]
+
+
+@pytest.mark.parametrize("text", ["", "four", "99999", "0.0001", "1+2", "\u0661\u0662"])
+def test_nonsense_in_a_reading_loses_nothing_else(client: Any, text: str) -> None:
+    setup_id = opened(client)
+    assert send(client, setup_id, reading("1.5", "s2")).status_code == 200
+    answer = send(client, setup_id, reading(text))
+    assert answer.status_code == 422
+    assert [e["field"] for e in answer.json["errors"]] == ["typed.text"]
+    view = client.get(f"/api/setups/{setup_id}").json
+    assert [c["typed"] for c in view["tray"]["cells"]][:2] == [None, "1.5"]
+
+
+def test_a_stale_event_and_a_repeated_one(client: Any) -> None:
+    setup_id, event_id = opened(client), str(uuid4())
+    first = send(client, setup_id, reading("1.5"), event_id)
+    again = send(client, setup_id, reading("1.5"), event_id)
+    assert (first.json["added"], again.json["added"]) == (True, False)
+    assert first.json["view"]["seq"] == again.json["view"]["seq"]
+    is_problem(send(client, setup_id, reading("2"), event_id), 409, "repeated_differently")
+    is_problem(send(client, setup_id, reading("1", "s2", 3)), 409, "stale")
+    is_problem(send(client, setup_id, reading("1", "s9")), 422, "unknown_station", "station_id")
+
+
+@pytest.mark.parametrize("raw", [b"", b"{", b"[1]", b"nonsense", b"\xff\xfe", b"null", b"[" * 100000])
+def test_a_body_that_is_no_json_object(client: Any, raw: bytes) -> None:
+    is_problem(client.post("/api/setups", data=raw, content_type="application/json"), 400, "not_json")
+
+
+def test_a_body_of_ten_megabytes(client: Any) -> None:
+    answer = client.post("/api/setups", data=b" " * 10_000_000, content_type="application/json")
+    is_problem(answer, 413, "too_big")
+
+
+@pytest.mark.parametrize(
+    "at", ["0001-01-01T00:00:00Z", "9999-12-31T23:59:59-12:00", "2026-01-05T09:00:00", "yesterday"]
+)
+def test_a_clock_that_cannot_be_right(client: Any, at: str) -> None:
+    event = {"id": str(uuid4()), "at": at, "body": {"type": "noted", "text": "x"}}
+    is_problem(client.post(f"/api/setups/{opened(client)}/events", json=event), 422, "field_invalid", "at")
+
+
+def test_text_that_cannot_be_kept(client: Any) -> None:
+    setup_id = opened(client)
+    raw = json.dumps({"id": str(uuid4()), "at": AT, "author": "", "body": {"type": "noted", "text": "a\x00b"}})
+    answer = client.post(f"/api/setups/{setup_id}/events", data=raw, content_type="application/json")
+    is_problem(answer, 422, "bad_text")
+
+
+@pytest.mark.parametrize("address", ["/api/setups/xyz", "/api/setups/%00", "/api/nothing", "/nothing.js"])
+def test_addresses_of_nothing(client: Any, address: str) -> None:
+    answer = client.get(address)
+    assert answer.status_code in (404, 422)
+    assert answer.content_type == "application/problem+json"
+
+
+def test_an_unknown_set_up(client: Any) -> None:
+    is_problem(client.get(f"/api/setups/{uuid4()}"), 404, "unknown_set_up")
+    is_problem(send(client, str(uuid4()), {"type": "tightened"}), 404, "unknown_set_up")
+    is_problem(client.get(f"/api/setups/{uuid4()}/stream"), 404, "unknown_set_up")
+
+
+@pytest.mark.parametrize(
+    ("kind", "changes", "field"),
+    [
+        ("machines", {"floor": {"text": "-1", "unit": "mm"}}, "floor"),
+        ("machines", {"name": ""}, "name"),
+        ("holders", {"lead": {"text": "0", "unit": "mm"}}, "lead"),
+        ("holders", {"min_work": {"text": "400", "unit": "mm"}}, "min_work"),
+        ("holders", {"rings": [{"text": "40", "unit": "mm"}, {"text": "x", "unit": "mm"}]}, "rings.1"),
+        ("gauges", {"graduation": {"text": "0", "unit": "mm"}}, "graduation"),
+        ("gauges", {"travel": {"text": "0.011", "unit": "mm"}}, "travel"),
+        ("gauges", {"check_due": "soon"}, "check_due"),
+    ],
+)
+def test_the_shop_refuses_at_the_field(client: Any, kind: str, changes: dict[str, Any], field: str) -> None:
+    def mm(text: str) -> dict[str, str]:
+        return {"text": text, "unit": "mm"}
+
+    name = uuid4().hex
+    good: dict[str, dict[str, Any]] = {
+        "machines": {"name": name, "kind": "lathe", "floor": mm("0.002")},
+        "holders": {"name": name, "diameter": mm("250"), "min_work": mm("6"), "max_work": mm("230")},
+        "gauges": {
+            "name": name,
+            "kind": "lever",
+            "graduation": mm("0.01"),
+            "travel": mm("0.8"),
+            "tip_radius": mm("1"),
+        },
+    }
+    address = f"/api/shop/{kind}/{uuid4()}"
+    is_problem(
+        client.put(address, json={**good[kind], **changes}),
+        422,
+        "field_invalid" if field != "rings.1" else "length_nonsense",
+        field,
+    )
+    assert client.put(address, json=good[kind]).status_code == 200
+    again = client.put(f"/api/shop/{kind}/{uuid4()}", json=good[kind])
+    is_problem(again, 422, "name_taken", "name")
+
+
+JSON = st.recursive(
+    st.none() | st.booleans() | st.integers() | st.floats() | st.text(max_size=20),
+    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=8), inner, max_size=3),
+    max_leaves=8,
+)
+FIELDS = st.sampled_from(
+    ["type", "pass_no", "station_id", "typed", "move_id", "phase", "step", "checked", "reason", "event_id"]
+)
+
+
+@given(
+    kind=st.sampled_from(["reading_taken", "step_passed", "move_done", "undone", "zero_set", "opened", "?"]),
+    rest=st.dictionaries(FIELDS, JSON),
+)
+@settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+def test_no_event_whatever_makes_the_server_stumble(client: Any, kind: str, rest: dict[str, Any]) -> None:
+    if not hasattr(test_no_event_whatever_makes_the_server_stumble, "setup"):
+        test_no_event_whatever_makes_the_server_stumble.setup = opened(client)  # type: ignore[attr-defined]
+    setup_id = test_no_event_whatever_makes_the_server_stumble.setup  # type: ignore[attr-defined]
+    raw = json.dumps({"id": str(uuid4()), "at": AT, "body": {"type": kind, **rest}})
+    answer = client.post(f"/api/setups/{setup_id}/events", data=raw, content_type="application/json")
+    assert answer.status_code < 500, answer.data
+
+
+@given(
+    changes=st.dictionaries(
+        st.sampled_from(["part", "limit", "stations_deg", "unit", "gauge_clock_deg", "school"]), JSON
+    )
+)
+@settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+def test_no_plan_whatever_makes_the_server_stumble(client: Any, changes: dict[str, Any]) -> None:
+    answer = client.post("/api/plans/check", data=json.dumps(plan(**changes)), content_type="application/json")
+    assert answer.status_code < 500, answer.data

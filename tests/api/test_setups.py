@@ -1,0 +1,127 @@
+"""The contract: a set-up over HTTP from opening to the Logbook, its exports, its streams, its document."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+import threading
+from typing import Any
+from uuid import uuid4
+
+import pytest
+
+from tests.api.test_bad_input import opened, plan, reading, send
+from velvet_hand.core.errors import ERROR_CODES
+from velvet_hand.settings import ROOT
+
+
+def at_the_first_reading(client: Any, **changes: Any) -> str:
+    setup_id = opened(client, **changes)
+    first = client.get(f"/api/setups/{setup_id}").json["panels"][0]["primary"]["events"][0]
+    for body in (
+        first,
+        {"type": "step_passed", "step": "clean"},
+        {"type": "step_passed", "step": "rough_in"},
+        {"type": "press_tested", "went": "plus"},
+        {"type": "zero_set", "station_id": "s1"},
+        {"type": "step_passed", "step": "set_gauge"},
+    ):
+        assert send(client, setup_id, body).status_code == 200
+    return setup_id
+
+
+def proved(client: Any, part: str) -> str:
+    setup_id = at_the_first_reading(client, part={"name": part, "diameter": {"text": "40", "unit": "mm"}})
+    send(client, setup_id, {"type": "tightened"})
+    for station in ("s1", "s2", "s3", "s4"):
+        send(client, setup_id, reading("0", station))
+    send(client, setup_id, {**reading("0"), "closing": True})
+    answer = send(client, setup_id, {"type": "proved", "pass_no": 1})
+    assert answer.json["view"]["verdict"]["outcome"] == "holds"
+    return setup_id
+
+
+def test_a_button_sends_the_events_it_carries(client: Any) -> None:
+    setup_id = at_the_first_reading(client)
+    for station, text in (("s1", "4"), ("s2", "0"), ("s3", "-4"), ("s4", "0")):
+        view = send(client, setup_id, reading(text, station)).json["view"]
+    panel = view["panels"][0]
+    assert panel["headline"][1] == {"kind": "words", "text": "jaw 3 off", "strong": True}
+    assert panel["aim"]["aim_mm"] == pytest.approx(0, abs=1e-12)
+    view = send(client, setup_id, panel["primary"]["events"][0]).json["view"]
+    assert view["tray"]["pass_no"] == 2
+    assert words(view["log"][-1]["what"]).startswith("Jaw 3 eased, jaw 1 drawn in, aim ")
+
+
+def words(parts: list[dict[str, Any]]) -> str:
+    return "".join(str(p.get("text", p.get("mm"))) for p in parts)
+
+
+def test_opening_twice_answers_with_the_same_set_up(client: Any) -> None:
+    body = {"id": str(uuid4()), "event_id": str(uuid4()), "at": "2026-01-05T09:00:00Z", "plan": plan()}
+    first, again = client.post("/api/setups", json=body), client.post("/api/setups", json=body)
+    assert (first.status_code, again.status_code) == (201, 200)
+    assert first.json == again.json
+
+
+def test_a_proved_set_up_is_on_the_bench_then_in_the_logbook(client: Any) -> None:
+    setup_id = proved(client, "Cam blank for the logbook")
+    stands = {s["machine"]["id"]: s for s in client.get("/api/bench").json["stands"]}
+    assert setup_id in [s["id"] for s in stands["bramble"]["standing"]]
+    send(client, setup_id, {"type": "taken_off"})
+    stands = {s["machine"]["id"]: s for s in client.get("/api/bench").json["stands"]}
+    assert setup_id not in [s["id"] for s in stands["bramble"]["standing"]]
+    found = client.get("/api/logbook?words=for+the+logbook&outcome=holds&machine=Bramble+lathe").json
+    assert [r["id"] for r in found["rows"]] == [setup_id]
+
+
+def test_the_log_goes_out_as_csv_and_json(client: Any) -> None:
+    setup_id = at_the_first_reading(client, part={"name": "=1+1", "diameter": {"text": "40", "unit": "mm"}})
+    send(client, setup_id, reading("1.5"))
+    rows = list(csv.DictReader(io.StringIO(client.get(f"/api/setups/{setup_id}/log.csv").text)))
+    assert (rows[-1]["typed"], rows[-1]["unit"], float(rows[-1]["needle_mm"])) == ("1.5", "thou", 0.0381)
+    events = json.loads(client.get(f"/api/setups/{setup_id}/events.json").text)
+    assert [e["seq"] for e in events] == list(range(1, len(events) + 1))
+    assert events[-1]["body"]["typed"] == {"text": "1.5", "unit": "thou"}
+
+
+def test_a_stream_tells_of_an_event_within_a_second(client: Any) -> None:
+    setup_id = at_the_first_reading(client)
+    answer = client.get(f"/api/setups/{setup_id}/stream")
+    frames = iter(answer.response)
+    assert next(frames).strip() == b": open"
+    timer = threading.Timer(0.5, lambda: send(client, setup_id, reading("1")))
+    timer.start()
+    frame = next(frames)
+    timer.join()
+    assert b'"seq": 8' in frame
+    answer.close()
+
+
+def test_streams_are_limited_so_that_readings_always_get_through(client: Any) -> None:
+    setup_id = opened(client)
+    held = [client.get(f"/api/setups/{setup_id}/stream") for _ in range(20)]
+    assert [h.status_code for h in held] == [200] * 20
+    for one in held:
+        next(iter(one.response))
+    assert client.get(f"/api/setups/{setup_id}/stream").status_code == 503
+    assert send(client, setup_id, {"type": "noted", "text": "still here"}).status_code == 200
+    for one in held:
+        one.close()
+    again = client.get(f"/api/setups/{setup_id}/stream")
+    assert again.status_code == 200
+    next(iter(again.response))
+    again.close()
+
+
+def test_every_error_code_is_in_the_docs() -> None:
+    page = (ROOT / "docs" / "errors.md").read_text()
+    assert [code for code in ERROR_CODES if f"`{code}`" not in page] == []
+
+
+def test_pages_are_served_with_a_strict_content_policy(client: Any) -> None:
+    answer = client.get("/logbook")
+    assert b'<div id="app">' in answer.data
+    assert "style-src 'self';" in answer.headers["Content-Security-Policy"]
+    answer.close()

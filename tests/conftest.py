@@ -1,0 +1,85 @@
+"""Shared fixtures: a migrated database, an app, a real server, a browser."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from hypothesis import settings
+
+from tests.support import CHROMIUM, ROOT, Server, drop_database, fill_shop, fresh_database
+
+# How long an example takes says nothing about whether it is right.
+settings.register_profile("untimed", deadline=None)
+settings.load_profile("untimed")
+
+
+@pytest.fixture(scope="session")
+def admin_url() -> str:
+    url = os.environ.get("VELVET_TEST_DATABASE_URL")
+    if not url:
+        pytest.skip("no database: run through ./velvet test")
+    return url
+
+
+@pytest.fixture(scope="module")
+def database_url(admin_url: str) -> Iterator[str]:
+    """A migrated database with machines, chucks and gauges, for one test module."""
+    from velvet_hand.store import database as db
+
+    name = f"t_{uuid4().hex[:12]}"
+    url = fresh_database(admin_url, name)
+    database = db.connect(url)
+    db.migrate(database)
+    with database.connection_context():
+        fill_shop()
+    database.close_all()
+    yield url
+    drop_database(admin_url, name)
+
+
+@pytest.fixture(scope="module")
+def client(database_url: str) -> Iterator[Any]:
+    """A client of the application on that database."""
+    from velvet_hand.api import create_app
+    from velvet_hand.settings import Settings
+
+    app = create_app(Settings(database_url=database_url, web_dir=ROOT / "web" / "dist"))
+    yield app.test_client()
+    app.extensions["database"].close_all()
+
+
+@pytest.fixture(scope="module")
+def server(database_url: str) -> Iterator[Server]:
+    running = Server(database_url)
+    running.start()
+    yield running
+    running.kill()
+    running.socket.close()
+
+
+@pytest.fixture(scope="module")
+def browser() -> Iterator[Any]:
+    from playwright.sync_api import sync_playwright
+
+    with sync_playwright() as playwright:
+        found = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        yield found
+        found.close()
+
+
+@pytest.fixture
+def page(browser: Any, server: Server) -> Iterator[Any]:
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=server.url, locale="en-GB")
+    made = context.new_page()
+    made.set_default_timeout(30_000)
+    faults: list[str] = []
+    made.on("pageerror", lambda error: faults.append(str(error)))
+    yield made
+    if os.environ.get("VELVET_LAST_SHOT"):
+        made.screenshot(path=os.environ["VELVET_LAST_SHOT"], animations="disabled")
+    context.close()
+    assert not faults, faults

@@ -1,0 +1,247 @@
+"""Paths, hold points, and what each procedure refuses at the wrong moment."""
+
+from __future__ import annotations
+
+import pytest
+
+from tests.core.lathe_plans import plan_of
+from tests.core.test_lathe_known import Hand, at, outside
+from velvet_hand.core.errors import NotNow
+from velvet_hand.core.procedures import PROCEDURES
+from velvet_hand.core.setup import desk
+from velvet_hand.core.setup import events as ev
+from velvet_hand.core.units import Typed
+from velvet_hand.core.wording import plain
+
+ALL = list(PROCEDURES)
+MEASURED = [p for p in ALL if PROCEDURES[p].measures]
+
+
+@pytest.mark.parametrize("procedure", ALL)
+def test_the_path_begins_and_ends_at_a_hold_point_that_defers_to_the_manual(procedure: str) -> None:
+    steps = PROCEDURES[procedure].path(plan_of(procedure, 0))
+    assert (steps[0].id, steps[-1].id) == ("make_safe", "clear_to_run")
+    for step in steps:
+        assert step.title
+        assert step.prompt
+        assert not step.hold or (len(step.cautions) >= 2 and "manual" in step.prompt)
+        assert len({c.id for c in step.cautions}) == len(step.cautions)
+    assert any("cannot start" in c.text for c in steps[0].cautions)
+    assert any("Gauge and base" in c.text for c in steps[-1].cautions)
+    ids = [s.id for s in steps]
+    assert ids.index("clean") < ids.index("set_gauge") < ids.index("prove")
+    assert ("nip_up" in ids) == (not PROCEDURES[procedure].measures)
+
+
+@pytest.mark.parametrize("procedure", ALL)
+def test_a_hold_point_is_not_passed_with_a_caution_unchecked(procedure: str) -> None:
+    plan = plan_of(procedure, 0)
+    for step in PROCEDURES[procedure].path(plan):
+        if not step.hold or step.id == "clear_to_run":
+            continue
+        hand = Hand.__new__(Hand)
+        from datetime import UTC, datetime
+
+        hand.at = datetime(2026, 1, 5, 9, tzinfo=UTC)
+        hand.events = [hand._event(ev.Opened(plan=plan))]
+        few = tuple(c.id for c in step.cautions[1:])
+        with pytest.raises(Exception, match="every caution"):
+            hand.send(ev.StepPassed(step=step.id, checked=few))
+        hand.send(ev.StepPassed(step=step.id, checked=tuple(c.id for c in step.cautions)))
+
+
+@pytest.mark.parametrize("procedure", MEASURED)
+def test_what_only_measures_may_be_judged_without_tightening(procedure: str) -> None:
+    hand = Hand(outside(procedure))
+    rings = {s.ring for s in desk.load(hand.events).stations}
+    if procedure == "shaft":
+        hand = Hand(outside("shaft", noted="all"))
+        rings = {s.ring for s in desk.load(hand.events).stations}
+    hand.read(dict.fromkeys(rings, at(0.004, 30)))
+    assert hand.panel().verdict is not None
+    assert hand.panel().primary is not None
+    assert "finding" in hand.panel().primary.label  # type: ignore[union-attr]
+    hand.send(ev.Proved(pass_no=1))
+    assert desk.load(hand.events).verdict is not None
+
+
+@pytest.mark.parametrize(
+    "procedure", ["faceplate", "adjustable", "packing", "clocking", "dowels", "throw", "two_planes"]
+)
+def test_nothing_is_signed_off_before_the_final_tightening(procedure: str) -> None:
+    hand = Hand(outside(procedure))
+    rings = {s.ring for s in desk.load(hand.events).asked()}
+    hand.read(dict.fromkeys(rings, 0j))
+    with pytest.raises(NotNow, match="final tightening"):
+        hand.send(ev.Proved(pass_no=1))
+
+
+def test_between_rings_it_says_what_has_to_be_done_by_hand() -> None:
+    hand = Hand(outside("clocking", bolts=3))
+    for index in range(1, 5):
+        assert "register" in plain(hand.panel().headline, "mm", 0.001).lower()
+        hand._read(1, f"plate{index}", 0.0)
+    words = plain(hand.panel().headline, "mm", 0.001)
+    assert "Bolt the chuck on at position 1" in words
+    hand._read(1, "whole1", 0.0)
+    assert "Bolt" not in plain(hand.panel().headline, "mm", 0.001)
+
+
+def test_the_reversal_says_how_far_to_turn_the_work() -> None:
+    hand = Hand(outside("reversal", positions_deg=(0.0, 90.0)))
+    for index in range(1, 5):
+        hand._read(1, f"p0-{index}", 0.0)
+    assert "turn the work until its mark stands 90°" in plain(hand.panel().headline, "mm", 0.001)
+
+
+def test_the_closing_reading_belongs_to_the_ring_that_is_read_last() -> None:
+    hand = Hand(outside("two_planes", far_gauge=None))
+    for ring in ("near", "far"):
+        for index in range(1, 5):
+            hand._read(1, f"{ring}{index}", 0.0)
+    state = desk.load(hand.events)
+    assert state.closing_of(state.open_pass).id == "far1"
+    hand._read(1, "far1", 0.02, closing=True)
+    figures = {f.id: f.mm for f in hand.solve().figures}
+    assert figures["drift"] == pytest.approx(0.02)
+    assert "near_drift" not in figures
+    assert figures["near_off_centre"] == pytest.approx(0.0)
+
+
+def test_a_station_of_another_stage_is_refused() -> None:
+    hand = Hand(outside("clocking", bolts=3))
+    hand.read({"plate": at(0.022, 60), "whole": at(0.03, 10)})
+    move = hand.solve().moves[0]
+    hand.send(ev.MoveDone(pass_no=1, move_id=move.id))
+    with pytest.raises(NotNow, match="not read in this pass"):
+        hand.send(ev.ReadingTaken(pass_no=2, station_id="plate1", typed=Typed(text="0", unit="mm")))
+
+
+def test_a_register_that_was_not_read_whole_is_asked_for_again() -> None:
+    hand = Hand(outside("clocking", bolts=3))
+    hand._read(1, "plate1", 0.0)
+    hand.send(ev.PassClosed(pass_no=1))
+    assert "plate1" in [s.id for s in desk.load(hand.events).asked()]
+
+
+def test_each_of_two_gauges_has_a_press_test_of_its_own() -> None:
+    plan = plan_of("two_planes", 0)
+    assert plan.slots == ("", "far")
+    hand = Hand(plan)
+    state = desk.load(hand.events)
+    near, far = (next(s for s in state.stations if s.ring == r) for r in ("near", "far"))
+    hand.send(ev.PressTested(went="minus", gauge="far"))
+    state = desk.load(hand.events)
+    assert state.sense_of(near).push_reads == 1
+    assert state.sense_of(far).push_reads == -1
+    assert state.sense_of(far).toward_mm(0.1) == -state.sense_of(near).toward_mm(0.1)
+
+
+def test_a_move_that_went_the_wrong_way_is_told_before_the_next_one() -> None:
+    hand = Hand(outside("faceplate"))
+    hand.read(at(0.1, 90))
+    move = hand.solve().moves[0]
+    hand.send(ev.MoveDone(pass_no=1, move_id=move.id))
+    hand.read(at(0.19, 90))
+    assert "wrong_way" in [c.code for c in hand.solve().caveats]
+
+
+def test_too_little_preload_shows_as_a_flat_low_side() -> None:
+    plan = outside("faceplate", stations_deg=tuple(30.0 * i for i in range(12)))
+    hand = Hand(plan)
+    for index, station in enumerate(desk.load(hand.events).stations):
+        hand._read(1, station.id, max((at(0.2, 0) * at(1, -30.0 * index)).real, -0.05))
+    assert "preload" in [c.code for c in hand.solve().caveats]
+
+
+def test_a_flat_that_was_not_read_across_says_nothing() -> None:
+    hand = Hand(outside("throw", shape="flats", throw_mm=0.0))
+    hand._read(1, "s1", 0.2)
+    hand._read(1, "s2", 0.1)
+    assert hand.solve().moves == ()
+    hand._read(1, "s3", -0.2)
+    assert hand.solve().moves[0].drawn.jaw == 1
+
+
+def test_a_face_that_leans_is_tapped_where_its_gap_is_smallest() -> None:
+    hand = Hand(outside("rough", second="face", face_radius_mm=60.0))
+    for station, gap in (("s1", "20"), ("s2", "20"), ("s3", "20"), ("s4", "20")):
+        hand.send(ev.ReadingTaken(pass_no=1, station_id=station, typed=Typed(text=gap, unit="mm")))
+    for station, gap in (("face1", "8"), ("face2", "10"), ("face3", "12"), ("face4", "10")):
+        hand.send(ev.ReadingTaken(pass_no=1, station_id=station, typed=Typed(text=gap, unit="mm")))
+    move = hand.solve().moves[0]
+    assert move.watch_label == "face, jaw 1"
+    assert move.aim_mm == pytest.approx(10)
+    reason = plain(move.reason, "mm", 0.25)
+    assert "outer end of jaw 3" in reason
+    figures = {f.id: f for f in hand.solve().figures}
+    assert figures["tilt"].mm == pytest.approx(4.0)
+
+
+def test_feelers_behind_the_jaws_tell_the_lean_and_which_way_to_tap() -> None:
+    hand = Hand(outside("rough", second="feelers", jaw_length_mm=40.0))
+    for station in ("s1", "s2", "s3", "s4"):
+        hand.send(ev.ReadingTaken(pass_no=1, station_id=station, typed=Typed(text="20", unit="mm")))
+    for station, gap in (("face1", "0"), ("face2", "1"), ("face3", "2"), ("face4", "1")):
+        hand.send(ev.ReadingTaken(pass_no=1, station_id=station, typed=Typed(text=gap, unit="mm")))
+    move = hand.solve().moves[0]  # the gap is at jaw 3: the outer end leans toward it, and is tapped from there
+    assert move.acts[0].at_deg == pytest.approx(180)
+    assert "from the side of jaw 3" in hand.said()
+    assert "behind jaw 1" in hand.said()
+    assert "outer end of jaw 3 by 1.00 mm" in plain(move.reason, "mm", 0.01)
+
+
+def test_the_rule_says_when_a_gauge_becomes_worth_it() -> None:
+    hand = Hand(outside("rough", second="none"))
+    for station in ("s1", "s2", "s3", "s4"):
+        hand.send(ev.ReadingTaken(pass_no=1, station_id=station, typed=Typed(text="20", unit="mm")))
+    assert "gauge_worth" in [c.code for c in hand.solve().caveats]
+
+
+def test_the_collet_that_cannot_do_it_says_what_is_left_to_do() -> None:
+    plan = outside("collet", positions_deg=(0.0, 180.0))
+    hand = Hand(plan)
+    spindle = at(0.06, 40)
+    hand.read(dict.fromkeys(("n0-", "f0-", "n1-", "f1-"), spindle))
+    words = plain(hand.solve().stop, "mm", 0.001)
+    assert "spindle’s taper" in words
+    worn = Hand(plan)
+    worn.read({"n0-": at(0.06, 0), "f0-": at(0.06, 0), "n1-": at(0.06, 180), "f1-": at(0.06, 180)})
+    assert "replace this collet" in plain(worn.solve().stop, "mm", 0.001)
+
+
+def test_dirt_in_a_taper_shows_as_an_angle() -> None:
+    hand = Hand(outside("collet", positions_deg=(0.0, 180.0)))
+    hand.read({"n0-": at(0.002, 0), "f0-": at(0.03, 0), "n1-": at(0.002, 0), "f1-": at(0.03, 0)})
+    assert "angle_spindle" in [c.code for c in hand.solve().caveats]
+
+
+def test_the_housing_is_never_shifted_when_plain_dowels_are_best() -> None:
+    hand = Hand(plan_of("dowels", 0).model_copy(update={"sag": "none"}))
+    hand.read(at(0.008, 30))
+    assert hand.solve().moves == ()
+    assert hand.solve().ready
+
+
+def test_ends_that_run_out_are_the_centres_not_the_shaft() -> None:
+    hand = Hand(outside("shaft", noted="all"))
+    rings = sorted({s.ring for s in desk.load(hand.events).stations})
+    hand.read(dict.fromkeys(rings, at(0.03, 70)))
+    solution = hand.solve()
+    assert "ends" in [c.code for c in solution.caveats]
+    assert "Straight" in plain(solution.told, "mm", 0.001)
+    assert solution.judged is not None
+    assert solution.judged.outcome == "holds"
+
+
+def test_a_journal_out_of_round_is_told_apart_from_a_bend() -> None:
+    plan = outside("shaft", noted="all", stations_deg=tuple(45.0 * i for i in range(8)))
+    hand = Hand(plan)
+    import math
+
+    for station in desk.load(hand.events).asked():
+        worn = 0.02 * math.cos(math.radians(2 * station.angle_deg)) if station.ring == "z2-" else 0.0
+        hand._read(1, station.id, worn)
+    solution = hand.solve()
+    assert "worn" in [c.code for c in solution.caveats]
+    assert "Bent" not in plain(solution.told, "mm", 0.001)

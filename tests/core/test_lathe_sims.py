@@ -1,0 +1,189 @@
+"""The simulated machines are right by themselves: rigid bodies, contacts, screws, blows, sagging arms."""
+
+from __future__ import annotations
+
+import cmath
+import math
+
+import numpy as np
+import pytest
+
+from tests.core.lathe_plans import plan_of
+from tests.core.test_lathe_known import at
+from velvet_hand.core.move import Act, Move
+from velvet_hand.core.plans import (
+    AdjustablePlan,
+    ClockingPlan,
+    ColletPlan,
+    DowelPlan,
+    FaceplatePlan,
+    PackingPlan,
+    Plan,
+    ShaftPlan,
+    TwoPlanesPlan,
+)
+from velvet_hand.core.sim.body import Hands, WrongWay
+from velvet_hand.core.sim.four_jaw import Quirks, SimulatedChuck
+from velvet_hand.core.sim.lathe import (
+    SimulatedAdjustable,
+    SimulatedClocking,
+    SimulatedCollet,
+    SimulatedDowels,
+    SimulatedFaceplate,
+    SimulatedPacking,
+    SimulatedShaft,
+    simulated,
+)
+
+STILL = Hands()
+
+
+def rng() -> np.random.Generator:
+    return np.random.default_rng(1)
+
+
+def move(*acts: Act, watch: float = 0.0, aim: float | None = None) -> Move:
+    """A move with nothing in it but its acts and its aim."""
+    nothing = {
+        "id": "m", "pass_no": 1, "index": 1, "count": 1, "watch_station": "", "watch_label": "", "now_mm": 0.0,
+        "needle": "falls", "direction_deg": 0, "asked_mm": None, "aims": {}, "title": "", "sentence": (), "reason": (),
+        "half_sentence": (), "back": (),
+    }  # fmt: skip
+    return Move.model_validate({**nothing, "acts": acts, "watch_deg": watch, "aim_mm": aim})
+
+
+def act(do: str, jaw: int = 0, deg: float = 0.0, mm: float | None = None, thing: str = "work") -> Act:
+    return Act.model_validate({"do": do, "jaw": jaw, "thing": thing, "at_deg": deg, "mm": mm, "key_deg": None})
+
+
+def plan(procedure: str, **changes: object) -> Plan:
+    return plan_of(procedure, 0).model_copy(update={"carrier": "work_turns", **changes})
+
+
+def test_a_blow_moves_the_work_away_and_the_needle_stops_at_the_aim() -> None:
+    made = plan("faceplate")
+    assert isinstance(made, FaceplatePlan)
+    work = SimulatedFaceplate(made, STILL, rng(), at(0.2, 90))
+    work.zero(90.0)
+    work.do(move(act("tap", deg=90), watch=90, aim=-0.2))
+    assert abs(work.centre) < 0.01
+    with pytest.raises(WrongWay):
+        work.do(move(act("tap", deg=90), watch=90, aim=0.5))
+
+
+def test_tightening_kicks_once() -> None:
+    made = plan("faceplate")
+    work = SimulatedFaceplate(made, Hands(kick=at(0.01, 0)), rng(), 0j)
+    work.tighten()
+    work.tighten()
+    assert work.centre == pytest.approx(at(0.01, 0))
+    assert work.true_tir_mm == pytest.approx(0.02)
+
+
+@pytest.mark.parametrize(("follows", "way"), [("toward", 1), ("away", -1)])
+def test_a_body_goes_to_or_from_its_screw_and_stops_at_its_range(follows: str, way: int) -> None:
+    chuck = plan("adjustable").holder.model_copy(update={"jaws": 4, "follows": follows, "clearance_mm": 0.1})
+    made = plan("adjustable", holder=chuck)
+    assert isinstance(made, AdjustablePlan)
+    body = SimulatedAdjustable(made, STILL, rng(), 0j)
+    body.zero(0.0)
+    body.do(move(act("tighten", 1, 0, 0.05, "screw"), act("slacken", 3, 180, 0.05, "screw"), watch=0, aim=0.05 * way))
+    assert body.centre.real == pytest.approx(0.05 * way, abs=1e-3)
+    body.do(move(act("tighten", 1, 0, 0.5, "screw"), act("slacken", 3, 180, 0.5, "screw"), watch=0, aim=0.5 * way))
+    assert abs(body.went) == pytest.approx(0.1)
+
+
+def test_bolted_a_third_on_the_chuck_turns_a_third() -> None:
+    made = plan("clocking", bolts=3)
+    assert isinstance(made, ClockingPlan)
+    chuck = SimulatedClocking(made, STILL, rng(), at(0.02, 0), at(0.02, 60))
+    assert chuck.best_tir_mm == pytest.approx(0.0, abs=1e-9)
+    chuck.do(move(act("clock", 2, 120, thing="chuck")))
+    assert chuck.whole == pytest.approx(at(0.02, 0) + at(0.02, 180))
+
+
+@pytest.mark.parametrize("width", [0.0, 12.0, 60.0])
+def test_three_jaws_close_where_all_of_them_touch(width: float) -> None:
+    three = plan("packing").holder.model_copy(update={"jaw_width_mm": width, "numbering": "ccw"})
+    made = plan("packing", holder=three, throw_mm=0.0)
+    assert isinstance(made, PackingPlan)
+    true = SimulatedPacking(made, STILL, rng(), (0.0, 0.0, 0.0))
+    assert abs(true.centre) < 1e-6
+    true.do(move(act("shim", 1, 0, 0.3, "jaw")))
+    assert true.centre.real == pytest.approx(-0.2, abs=2e-3)  # two thirds of the shim, away from it
+    assert abs(true.centre.imag) < 1e-6
+    true.do(move(act("shim", 1, 0, 0.0, "jaw")))
+    assert abs(true.centre) < 1e-6
+
+
+def test_a_collet_turns_its_part_with_it_in_both_planes() -> None:
+    made = plan("collet", positions_deg=(0.0, 180.0))
+    assert isinstance(made, ColletPlan)
+    nose = SimulatedCollet(made, STILL, rng(), (at(0.01, 0), at(0.02, 0)), (at(0.01, 0), at(0.02, 0)))
+    assert nose.circle("n0-").centre == pytest.approx(at(0.02, 0))
+    assert nose.circle("f1-").centre == pytest.approx(0j, abs=1e-12)
+    assert nose.at(180) == pytest.approx(0, abs=1e-12)
+    assert nose.true_tir_mm == pytest.approx(0, abs=1e-12)
+
+
+def test_a_bent_shaft_stands_off_the_line_through_its_ends() -> None:
+    made = plan("shaft")
+    assert isinstance(made, ShaftPlan)
+    ends = (at(0.01, 0), at(0.01, 180))
+    shaft = SimulatedShaft(made, STILL, rng(), at(0.05, 90), 200.0, ends, {})
+    assert shaft.off(0) == shaft.off(len(shaft.z) - 1) == 0
+    assert shaft.off(2) == pytest.approx(at(0.05, 90))
+    assert shaft.circle("z0-").centre == pytest.approx(ends[0])
+    assert shaft.true_tir_mm == pytest.approx(0.1)
+
+
+def test_a_turn_read_as_a_swing_is_twice_the_offset_at_its_high_spot() -> None:
+    made = plan("shaft", noted="high")
+    assert isinstance(made, ShaftPlan)
+    shaft = SimulatedShaft(made, STILL, rng(), at(0.05, 90), 200.0, (0j, 0j), {})
+    from velvet_hand.core.procedures.shaft import SHAFT
+
+    by_id = {s.id: s for s in SHAFT.stations(made)}
+    assert shaft.read(by_id["z2-swing"]) == pytest.approx(0.1, abs=0.002)
+    high = float(str(shaft.read(by_id["z2-high"])))
+    assert abs(high - 90) < 8
+
+
+def test_an_arm_that_sags_sees_the_bar_and_the_bore_too_high() -> None:
+    made = plan("dowels", sag="swept", carrier="gauge_turns")
+    assert isinstance(made, DowelPlan)
+    housing = SimulatedDowels(made, STILL, rng(), 0j, 0.02)
+    assert housing.needle(90, "bar-") - housing.needle(270, "bar-") == pytest.approx(0.04, abs=1e-4)
+    assert housing.needle(90, "bore-") - housing.needle(270, "bore-") == pytest.approx(-0.04, abs=1e-4)
+    housing.do(move(act("clock", 0, 30, 0.1, "dowels")))
+    assert housing.true_tir_mm == pytest.approx(0.2)
+    assert abs(math.degrees(cmath.phase(housing.centre)) - 30) < 2
+
+
+def test_a_lean_shows_more_the_farther_out_it_is_read() -> None:
+    made = plan("two_planes", near_z_mm=20.0, far_z_mm=120.0, far_gauge=None)
+    assert isinstance(made, TwoPlanesPlan)
+    work = SimulatedChuck(made, Quirks(offset_mm=0, offset_deg=0, tilt=at(0.001, 0)), rng())
+    assert work.circle("near").centre == pytest.approx(at(0.02, 0))
+    assert work.circle("far").centre == pytest.approx(at(0.12, 0))
+    work.zero(0.0)
+    work._zero["far"] = work.needle(0.0, "far")
+    work.do(move(act("tap", deg=0), watch=0, aim=-0.12))
+    assert abs(work.circle("far").centre) < 0.01
+
+
+def test_a_steep_lever_shows_too_much() -> None:
+    lever = plan("faceplate").gauge.model_copy(update={"kind": "lever"})
+    made = plan("faceplate", gauge=lever, stylus_deg=60.0, gauge_clock_deg=0.0)
+    work = SimulatedFaceplate(made, STILL, rng(), at(0.1, 0))
+    assert work.needle(0.0) - work.needle(180.0) == pytest.approx(0.4, rel=1e-3)
+
+
+@pytest.mark.parametrize(
+    "procedure", ["rough", "two_planes", "throw", "clocking", "packing", "shaft", "dowels", "collet"]
+)
+def test_the_same_number_makes_the_same_machine(procedure: str) -> None:
+    made = plan_of(procedure, 3)
+    one, two = (simulated(made, np.random.default_rng(3)) for _ in range(2))
+    assert one.true_tir_mm == two.true_tir_mm
+    assert simulated(made, np.random.default_rng(4)).true_tir_mm != one.true_tir_mm

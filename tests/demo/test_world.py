@@ -1,0 +1,82 @@
+"""The sample world: loaded once, through the same door as a person's work, and true to its own numbers."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from uuid import uuid4
+
+import pytest
+
+from tests.support import drop_database, fresh_database
+from velvet_hand.core.setup import desk
+from velvet_hand.core.setup import events as ev
+from velvet_hand.core.shop import Holder, Machine
+from velvet_hand.demo import lathe, world
+from velvet_hand.store import database as db
+from velvet_hand.store import setups, shop
+
+
+@pytest.fixture(scope="module", autouse=True)
+def _world(admin_url: str) -> Iterator[None]:
+    name = f"w_{uuid4().hex[:10]}"
+    database = db.connect(fresh_database(admin_url, name))
+    db.migrate(database)
+    with database.connection_context():
+        assert world.load_once()
+        yield
+    database.close_all()
+    drop_database(admin_url, name)
+
+
+def test_it_is_loaded_once_and_never_over_somebodys_own() -> None:
+    before = setups.search(size=100)[1]
+    assert not world.load_once()
+    assert setups.search(size=100)[1] == before == len(world.JOBS) + len(lathe.JOBS)
+
+
+def test_machines_stand_as_the_bench_shows_them() -> None:
+    assert {m.name for m in shop.all_of(Machine)} == {
+        "Bramble lathe",
+        "Little Owl lathe",
+        "Wren lathe",
+        "Heron mill",
+        "Slate plate",
+    }
+    standing = {s.summary.machine_id: s.summary for s in setups.standing()}
+    assert standing["bramble"].step == "read"
+    assert standing["little-owl"].outcome == "holds"
+    assert any(h.lead_mm is None for h in shop.all_of(Holder))
+
+
+@pytest.mark.parametrize("job", world.JOBS, ids=lambda j: j.part)
+def test_every_log_can_be_folded_and_ends_as_it_says(job: world.Job) -> None:
+    rows, _ = setups.search(words=job.part, size=100)
+    found = next(r for r in rows if r.summary.part == job.part)
+    events = setups.events_of(found.id)
+    state = desk.load(events)
+    assert {e.author for e in events} == {job.author}
+    assert [e.seq for e in events] == list(range(1, len(events) + 1))
+    assert state.taken_off == (job.take_off and not job.stop_in_pass)
+    if state.taken_off:
+        assert state.accepted or (state.verdict and state.verdict.outcome == "holds")
+    typed = [e.body.typed for e in events if isinstance(e.body, ev.ReadingTaken)]
+    assert {t.unit for t in typed} <= {job.unit, "mm"}
+
+
+@pytest.mark.parametrize("job", lathe.JOBS, ids=lambda j: j.part)
+def test_every_other_procedure_has_a_page_in_the_logbook(job: lathe.LatheJob) -> None:
+    rows, _ = setups.search(words=job.part, size=100)
+    found = next(r for r in rows if r.summary.part == job.part)
+    state = desk.load(setups.events_of(found.id))
+    desk.check_plan(state.plan)
+    assert state.taken_off == (not job.stop_after)
+    assert state.verdict is not None or job.stop_after
+    shown = desk.show(setups.events_of(found.id), str(found.id), state)
+    assert shown.panels[0].scene.describe
+
+
+def test_holders_remember_the_sample_world() -> None:
+    chuck = next(h for h in shop.all_of(Holder) if h.id == "four-jaw-200")
+    memory = setups.memory_of(chuck)
+    assert memory.setups >= 5
+    assert 0.7 < memory.gain < 1.0

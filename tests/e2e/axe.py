@@ -1,0 +1,20 @@
+"""What axe-core says against a page."""
+
+from __future__ import annotations
+
+from importlib.resources import files
+from typing import Any
+
+
+def faults_of(page: Any) -> list[str]:
+    page.evaluate(_script())  # a script tag would break the page's content policy
+    found = page.evaluate("() => axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']})")
+    return [
+        f"{page.url}: {v['id']}: {n['html'][:120]} {n['failureSummary'][:160]}"
+        for v in found["violations"]
+        for n in v["nodes"]
+    ]
+
+
+def _script() -> str:
+    return (files("axe_playwright_python") / "axe.min.js").read_text()

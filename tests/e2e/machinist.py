@@ -1,0 +1,143 @@
+"""A person at the machine: looks at the screen, answers with keys, and has a chuck that answers."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from velvet_hand.core.setup import desk
+from velvet_hand.core.sim.four_jaw import Quirks, SimulatedChuck
+from velvet_hand.store import setups
+
+QUIRKS = Quirks(
+    offset_mm=0.19,
+    offset_deg=63,
+    gain=(0.85, 0.85),
+    noise_mm=0.0002,
+    stop_mm=0.0005,
+    kick_mm=0.003,
+    kick_deg=10,
+    push_reads=-1,
+)
+
+
+class Machinist:
+    """Works one set-up in the browser by keyboard alone.
+
+    Moves are carried out on the simulated chuck from what the store says is shown (the same move
+    object that the sentence is made from); everything else is read off the page.
+    """
+
+    def __init__(self, page: Any, quirks: Quirks = QUIRKS) -> None:
+        self.page, self.quirks = page, quirks
+        self.chuck: SimulatedChuck | None = None
+
+    def plan(self, part: str, *, limit: str = "1", diameter: str = "62 mm") -> None:
+        """From the Bench, P; then fill in the form with Tab and Enter."""
+        page = self.page
+        page.goto("/")
+        page.get_by_role("button", name="Plan it").wait_for()
+        page.wait_for_function("() => !document.querySelector('.plan').disabled")
+        page.keyboard.press("p")
+        page.get_by_label("Part", exact=True).wait_for()
+        page.wait_for_function("() => document.activeElement.getAttribute('aria-label') === 'Part'")
+        page.keyboard.type(part)
+        page.keyboard.press("Tab")
+        page.keyboard.type(diameter)
+        page.keyboard.press("Tab")  # the gauge: leave what is chosen
+        page.keyboard.press("Tab")
+        page.keyboard.type(limit)
+        page.get_by_text("To know before you start").wait_for()
+
+    def open(self) -> str:
+        self.page.keyboard.press("Control+Enter")
+        self.page.wait_for_url("**/set-up/*")
+        self.page.locator("[data-part=headline]").wait_for()
+        return str(self.page.url.rsplit("/", 1)[-1])
+
+    def take(self, setup_id: str) -> None:
+        """Put the part into a simulated chuck as it was planned."""
+        plan = desk.load(setups.events_of(setup_id)).plan  # type: ignore[arg-type]
+        self.chuck = SimulatedChuck(plan, self.quirks, np.random.default_rng(5))
+
+    def headline(self) -> str:
+        return str(self.page.locator("[data-part=headline]").inner_text())
+
+    def shows(self, words: str) -> None:
+        self.page.locator("[data-part=headline]", has_text=words).wait_for()
+
+    def hold_point(self, title: str) -> None:
+        """Space checks off caution after caution; Enter goes on."""
+        self.shows(title)
+        for _ in range(self.page.locator(".cautions input").count()):
+            self.page.keyboard.press("Space")
+        self.page.keyboard.press("Enter")
+
+    def make_ready(self) -> None:
+        """From the first hold point to the first reading."""
+        assert self.chuck is not None
+        self.hold_point("Make safe")
+        self.shows("Clean")
+        self.page.keyboard.press("Enter")
+        self.shows("Set each jaw")
+        self.page.keyboard.press("Enter")
+        self.shows("Press the work")
+        self.page.keyboard.press("+" if self.chuck.press() == "plus" else "-")
+        self.shows("set the dial to zero")
+        self.chuck.zero(0.0)
+        self.page.keyboard.press("Enter")
+        self.shows("Read jaw 1")
+
+    def read_one(self) -> str:
+        """Read the spot whose cell is open and type it; returns the station."""
+        assert self.chuck is not None
+        field = self.page.locator("[data-part=reading]")
+        label = str(field.get_attribute("aria-label")).removeprefix("Reading at ")
+        station = next(s for s in self.chuck_stations() if label.removesuffix(" again") == s[0])
+        value = self.chuck.read(station[1])
+        self.page.keyboard.type(value if isinstance(value, str) else f"{value / 0.0254:.2f}")
+        self.page.keyboard.press("Enter")
+        return label
+
+    def chuck_stations(self) -> list[tuple[str, float]]:
+        assert self.chuck is not None
+        plan = self.chuck.plan
+        return [(s.label, s.angle_deg) for s in desk.procedure_of(plan).stations(plan)]
+
+    def read_pass(self) -> None:
+        """All four jaws and the first again."""
+        for label in ("Jaw 1", "Jaw 2", "Jaw 3", "Jaw 4", "Jaw 1 again"):
+            self.page.locator(f"[data-part=reading][aria-label='Reading at {label}']").wait_for()
+            self.read_one()
+        self.page.wait_for_function("() => !document.querySelector('.cell.waits')")
+
+    def make_move(self, setup_id: str) -> None:
+        """Do on the chuck what the headline says, then Enter."""
+        assert self.chuck is not None
+        state = desk.load(setups.events_of(setup_id))  # type: ignore[arg-type]
+        move = desk.procedure_of(state.plan).solve(state).moves[0]
+        said = self.headline()
+        assert f"jaw {move.drawn.jaw} in" in said, (said, move.id)
+        self.chuck.do(move)
+        seq = state.seq
+        self.page.keyboard.press("Enter")
+        self.wait_for_seq(setup_id, seq + 1)
+
+    def wait_for_seq(self, setup_id: str, seq: int) -> None:
+        for _ in range(100):
+            if len(setups.events_of(setup_id)) >= seq:  # type: ignore[arg-type]
+                self.page.wait_for_timeout(120)
+                return
+            self.page.wait_for_timeout(50)
+        raise AssertionError("the event did not arrive")
+
+    def correct_until_ready(self, setup_id: str) -> None:
+        """Passes and moves until the advice is to nip up."""
+        for _ in range(12):
+            self.read_pass()
+            while "to the aim" in self.headline():
+                self.make_move(setup_id)
+            if "Nip up" in self.headline() or "Stop here" in self.headline():
+                return
+        raise AssertionError("never true enough: " + self.headline())

@@ -1,0 +1,182 @@
+"""The event log: only ever longer, one at a time, and the same after any restart."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Iterator
+from typing import Any
+from uuid import UUID, uuid4
+
+import psycopg
+import pytest
+from peewee import DatabaseError
+
+from tests.core.bench_person import Person
+from velvet_hand.core.errors import BadInput, NotFound, NotNow
+from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.setup import desk
+from velvet_hand.core.setup import events as ev
+from velvet_hand.core.units import Typed
+from velvet_hand.store import database as db
+from velvet_hand.store import notify, setups, shop
+
+
+@pytest.fixture(scope="module", autouse=True)
+def database(database_url: str) -> Iterator[Any]:
+    connected = db.connect(database_url)
+    with connected.connection_context():
+        yield connected
+    connected.close_all()
+
+
+def kept(person: Person) -> UUID:
+    """Everything that the person did, put into the store one event at a time."""
+    setup_id = uuid4()
+    setups.open_setup(setup_id, person.events[0])
+    for event in person.events[1:]:
+        setups.append(setup_id, event.id, event.at, event.author, event.body)  # type: ignore[arg-type]
+    return setup_id
+
+
+def a_reading(number: int, station: str = "s1") -> ev.ReadingTaken:
+    return ev.ReadingTaken(pass_no=number, station_id=station, typed=Typed(text="1.5", unit="thou"))
+
+
+def test_what_is_kept_comes_back_the_same_to_the_last_digit() -> None:
+    person = Person()
+    person.read_all(0.2, 0.0127, -0.2, 1 / 3)
+    person.do()
+    setup_id = kept(person)
+    assert setups.events_of(setup_id) == person.events
+    assert desk.show(setups.events_of(setup_id), "x") == person.view()
+
+
+def test_a_repeated_event_is_accepted_and_changes_nothing() -> None:
+    person = Person()
+    setup_id = kept(person)
+    event_id = uuid4()
+    first = setups.append(setup_id, event_id, person.at, "Ode", a_reading(1))
+    again = setups.append(setup_id, event_id, person.at, "Ode", a_reading(1))
+    assert (first.added, again.added) == (True, False)
+    assert again.events == first.events
+    opened = setups.open_setup(setup_id, person.events[0])
+    assert not opened.added
+
+
+def test_an_id_that_was_used_for_something_else_is_refused() -> None:
+    person = Person()
+    setup_id, other_id = kept(person), kept(Person())
+    event_id = uuid4()
+    setups.append(setup_id, event_id, person.at, "Ode", a_reading(1))
+    for where, body in ((setup_id, a_reading(1, "s2")), (other_id, a_reading(1))):
+        with pytest.raises(NotNow) as caught:
+            setups.append(where, event_id, person.at, "Ode", body)
+        assert caught.value.code == "repeated_differently"
+    with pytest.raises(NotNow):
+        setups.open_setup(setup_id, Person().events[0])
+
+
+def test_a_refused_event_leaves_no_trace() -> None:
+    person = Person()
+    setup_id = kept(person)
+    with pytest.raises(BadInput):
+        setups.append(setup_id, uuid4(), person.at, "Ode", ev.ZeroSet(station_id="nowhere"))
+    assert setups.events_of(setup_id) == person.events
+
+
+def test_an_unknown_set_up_is_said_to_be_unknown() -> None:
+    with pytest.raises(NotFound):
+        setups.events_of(uuid4())
+    with pytest.raises(NotFound):
+        setups.append(uuid4(), uuid4(), Person().at, "", ev.Tightened())
+
+
+@pytest.mark.parametrize("statement", ["UPDATE event SET author = 'x'", "DELETE FROM event", "TRUNCATE event"])
+def test_the_database_itself_refuses_to_change_an_event(database: Any, statement: str) -> None:
+    kept(Person(ready=False))
+    with pytest.raises(DatabaseError, match="only ever added"), database.atomic():
+        database.execute_sql(statement)
+
+
+def test_two_writers_at_once_come_one_after_the_other(database: Any) -> None:
+    person = Person()
+    setup_id = kept(person)
+    seen: list[str] = []
+
+    def write(stations: list[str]) -> None:
+        with database.connection_context():
+            for station in stations:
+                try:
+                    setups.append(setup_id, uuid4(), person.at, station, a_reading(1, station))
+                    seen.append(station)
+                except NotNow as late:
+                    seen.append(late.code)
+
+    both = [threading.Thread(target=write, args=(["s1", "s2", "s3", "s4"],)) for _ in range(2)]
+    for one in both:
+        one.start()
+    for one in both:
+        one.join()
+    assert sorted(seen) == ["s1", "s2", "s3", "s4", "stale", "stale", "stale", "stale"]
+    assert [e.seq for e in setups.events_of(setup_id)] == list(range(1, len(person.events) + 5))
+
+
+def test_a_new_event_is_announced_when_it_is_committed(database_url: str) -> None:
+    person = Person()
+    setup_id = kept(person)
+    notes = notify.listen(database_url, 2.0)
+    assert next(notes) is None
+    setups.append(setup_id, uuid4(), person.at, "Ode", a_reading(1))
+    assert next(notes) == (setup_id, len(person.events) + 1)
+
+
+def test_search_finds_by_part_holder_machine_and_verdict() -> None:
+    person = Person()
+    person.send(ev.Tightened())
+    person.read_all(0.0, 0.0, 0.0, 0.0, closing=0.0)
+    person.send(ev.Proved(pass_no=1))
+    setup_id = kept(person)
+    for asked in (
+        {"words": "drum PLUNGER"},
+        {"machine": "Bramble lathe"},
+        {"holder": "Four-jaw 200"},
+        {"outcome": "holds"},
+    ):
+        rows, total = setups.search(**asked, size=200)  # type: ignore[arg-type]
+        assert setup_id in [r.id for r in rows], asked
+        assert total >= 1
+    assert setup_id not in [r.id for r in setups.search(outcome="open", size=200)[0]]
+    assert setups.search(words="100%_")[1] == 0
+
+
+def test_two_migrations_at_once_do_not_collide(admin_url: str, database: Any) -> None:
+    name = f"m_{uuid4().hex[:10]}"
+    with psycopg.connect(admin_url, autocommit=True) as connection:
+        connection.execute(f'CREATE DATABASE "{name}"')
+    url = admin_url.rsplit("/", 1)[0] + f"/{name}"
+    faults: list[Exception] = []
+
+    def run() -> None:
+        from playhouse.postgres_ext import Psycopg3Database
+
+        try:
+            db.migrate(Psycopg3Database(url))
+        except Exception as fault:
+            faults.append(fault)
+
+    both = [threading.Thread(target=run) for _ in range(2)]
+    for one in both:
+        one.start()
+    for one in both:
+        one.join()
+    assert faults == []
+    with psycopg.connect(admin_url, autocommit=True) as connection:
+        connection.execute(f'DROP DATABASE "{name}" WITH (FORCE)')
+
+
+def test_a_name_is_given_once_in_its_kind() -> None:
+    gauge = shop.all_of(Gauge)[0]
+    with pytest.raises(BadInput) as caught:
+        shop.save(gauge.model_copy(update={"id": "another"}))
+    assert (caught.value.code, caught.value.field) == ("name_taken", "name")
+    shop.save(gauge)  # the same one may be saved again

@@ -1,6 +1,6 @@
 """Refresh docs/screenshots from a running demo: python -m scripts.screenshots http://127.0.0.1:8300
 
-VELVET_DATABASE_URL has to be the demo's: each procedure of the lathe is worked up to its first move there.
+VELVET_DATABASE_URL has to be the demo's: each procedure is worked up to its first move there.
 """
 
 from __future__ import annotations
@@ -17,7 +17,7 @@ from playwright.sync_api import sync_playwright
 
 from velvet_hand.core.move import Move
 from velvet_hand.core.setup import desk
-from velvet_hand.demo import lathe, world
+from velvet_hand.demo import lathe, mill, worked, world
 from velvet_hand.store import database as db
 from velvet_hand.store import setups
 
@@ -94,7 +94,7 @@ def take_all(browser: Any, base: str) -> None:
 
 
 #: Part of the sample world, and the name of its picture.
-LATHE = {
+PICTURES = {
     "Flywheel casting": "rough",
     "Inking drum shaft": "two-planes",
     "Throw-off cam": "throw",
@@ -109,11 +109,11 @@ LATHE = {
 }
 
 
-def at_its_first_move(job: lathe.LatheJob) -> str:
+def at_its_first_move(job: worked.Worked) -> str:
     """The job once more, left standing where the first move (or the finding) is on the screen; its id."""
-    shelf = {g.id: g for g in (*world.gauges(date.today()), *lathe.GAUGES)}
+    shelf = {g.id: g for g in (*world.gauges(date.today()), *lathe.GAUGES, *mill.GAUGES)}
     machines = {m.id: m for m in (*world.MACHINES, lathe.WREN)}
-    operator = lathe.start(job, lathe.plan_of(job, machines, shelf))
+    operator = worked.start(job, worked.plan_of(job, machines, shelf))
     procedure = desk.procedure_of(operator.plan)
     while operator.step():
         state, solution = operator.state, procedure.solve(operator.state)
@@ -127,18 +127,18 @@ def at_its_first_move(job: lathe.LatheJob) -> str:
     return str(setup_id)
 
 
-def shown(job: lathe.LatheJob, move: Move) -> bool:
+def shown(job: worked.Worked, move: Move) -> bool:
     """Two planes are shown with their tap, the rest with the first move."""
     return job.part != "Inking drum shaft" or move.acts[0].do == "tap"
 
 
-def take_lathe(browser: Any, base: str) -> None:
+def take_worked(browser: Any, base: str) -> None:
     page = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=base, locale="en-GB").new_page()
-    for job in lathe.JOBS:
-        if job.part in LATHE:
+    for job in (*lathe.JOBS, *mill.JOBS):
+        if job.part in PICTURES:
             page.goto(f"/set-up/{at_its_first_move(job)}")
             page.locator("[data-part=headline]").wait_for()
-            shot(page, LATHE[job.part])
+            shot(page, PICTURES[job.part])
 
 
 def main() -> None:
@@ -150,7 +150,7 @@ def main() -> None:
         take_all(browser, base)
         database = db.connect(os.environ["VELVET_DATABASE_URL"])
         with database.connection_context():
-            take_lathe(browser, base)
+            take_worked(browser, base)
         browser.close()
 
 

@@ -11,7 +11,7 @@ from tests.support import drop_database, fresh_database
 from velvet_hand.core.setup import desk
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.shop import Holder, Machine
-from velvet_hand.demo import lathe, world
+from velvet_hand.demo import lathe, mill, worked, world
 from velvet_hand.store import database as db
 from velvet_hand.store import setups, shop
 
@@ -31,7 +31,7 @@ def _world(admin_url: str) -> Iterator[None]:
 def test_it_is_loaded_once_and_never_over_somebodys_own() -> None:
     before = setups.search(size=100)[1]
     assert not world.load_once()
-    assert setups.search(size=100)[1] == before == len(world.JOBS) + len(lathe.JOBS)
+    assert setups.search(size=100)[1] == before == len(world.JOBS) + len(lathe.JOBS) + len(mill.JOBS)
 
 
 def test_machines_stand_as_the_bench_shows_them() -> None:
@@ -63,8 +63,8 @@ def test_every_log_can_be_folded_and_ends_as_it_says(job: world.Job) -> None:
     assert {t.unit for t in typed} <= {job.unit, "mm"}
 
 
-@pytest.mark.parametrize("job", lathe.JOBS, ids=lambda j: j.part)
-def test_every_other_procedure_has_a_page_in_the_logbook(job: lathe.LatheJob) -> None:
+@pytest.mark.parametrize("job", [*lathe.JOBS, *mill.JOBS], ids=lambda j: j.part)
+def test_every_other_procedure_has_a_page_in_the_logbook(job: worked.Worked) -> None:
     rows, _ = setups.search(words=job.part, size=100)
     found = next(r for r in rows if r.summary.part == job.part)
     state = desk.load(setups.events_of(found.id))

@@ -110,9 +110,9 @@ class HolderIn(In):
 
     name: str = Field(min_length=1, max_length=80)
     kind: HolderKind = "four_jaw_independent"
-    diameter: Typed
-    min_work: Typed
-    max_work: Typed
+    diameter: Typed | None = None
+    min_work: Typed | None = None
+    max_work: Typed | None = None
     lead: Typed | None = None
     numbering: Literal["ccw", "cw"] = "ccw"
     rings: list[Typed] = Field(default=[], max_length=12)
@@ -121,6 +121,12 @@ class HolderIn(In):
     clearance: Typed | None = None
     follows: Literal["away", "toward"] = "toward"
     runout: Typed | None = None
+    edge: Typed | None = None
+    depth: Typed | None = None
+    bolts: list[Typed] = Field(default=[], max_length=12)
+    key_clearance: Typed | None = None
+    key_span: Typed | None = None
+    torque: str = Field(default="", max_length=80)
 
 
 class GaugeIn(In):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime
+from typing import Any
 
 from flask import Response
 from flask_openapi3 import APIBlueprint
@@ -69,12 +70,44 @@ def put_machine(path: ItemPath, body: MachineIn) -> Response:
 _JAWS: dict[HolderKind, int] = {"four_jaw_independent": 4, "three_jaw": 3, "adjustable_body": 4}
 
 
+#: What lies on a table and is read along an edge.
+ON_THE_TABLE = ("vise", "vise_pair", "fixture", "surface_plate", "column")
+
+
+def _needed(typed: Typed | None, field: str, least: float, what: str, usual: float | None) -> float:
+    """A length that has to be there, unless its kind has a usual one."""
+    if typed is not None:
+        return _mm(typed, field, least, 3000, what)
+    if usual is None:
+        raise BadInput("field_invalid", f"{what}: nothing was typed.", "Measure it and type it.", field)
+    return usual
+
+
+def _edge(body: HolderIn) -> dict[str, Any]:
+    """What is read along an edge: its length, its bolts, its keys, and what its papers say."""
+    if body.edge is None:
+        raise BadInput(
+            "field_invalid", "Its length along the edge: nothing was typed.", "Measure it and type it.", "edge"
+        )
+    edge = _mm(body.edge, "edge", 5, 3000, "Its length along the edge")
+    return {
+        "edge_mm": edge,
+        "depth_mm": _mm(body.depth, "depth", 0, 3000, "Its depth") if body.depth else 0.0,
+        "bolts_mm": tuple(_mm(b, f"bolts.{i}", 0, edge, "The place of a bolt") for i, b in enumerate(body.bolts)),
+        "key_clearance_mm": _mm(body.key_clearance, "key_clearance", 0, 5, "The keys’ play") if body.key_clearance else None,
+        "key_span_mm": _mm(body.key_span, "key_span", 0, 3000, "The keys’ distance") if body.key_span else 0.0,
+        "torque": body.torque.strip(),
+    }  # fmt: skip
+
+
 @bp.put("/holders/<item_id>", summary="Add or change a holder", responses={200: SavedOut})
 def put_holder(path: ItemPath, body: HolderIn) -> Response:
     """The id is made by the client. Set-ups that are open keep the holder as it was."""
-    diameter = _mm(body.diameter, "diameter", 1, 3000, "A holder’s diameter")
-    most = _mm(body.max_work, "max_work", 1, 3000, "The biggest work")
-    least = _mm(body.min_work, "min_work", 0.1, 3000, "The smallest work")
+    lies = body.kind in ON_THE_TABLE
+    edge = _edge(body) if lies else {}
+    diameter = _needed(body.diameter, "diameter", 1, "A holder’s diameter", edge.get("edge_mm"))
+    most = _needed(body.max_work, "max_work", 1, "The biggest work", 3000.0 if lies else None)
+    least = _needed(body.min_work, "min_work", 0.1, "The smallest work", 0.0 if lies else None)
     if least >= most:
         raise BadInput("field_invalid", "The smallest work is not smaller than the biggest.", "Check both.", "min_work")
     usual = _JAWS.get(body.kind, 0)
@@ -102,6 +135,7 @@ def put_holder(path: ItemPath, body: HolderIn) -> Response:
         follows=body.follows,
         runout_mm=_mm(body.runout, "runout", 0, 5, "The promised TIR") if body.runout else None,
         forget_before=before.forget_before if before else None,
+        **edge,
     )
     shop.save(holder)
     return _answer(SavedOut(id=path.item_id))

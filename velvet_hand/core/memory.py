@@ -19,16 +19,20 @@ U_MM = 0.001
 
 
 class Lesson(Model):
-    """What one set-up taught: (asked, got) of its moves, shifts on tightening, closing errors, all mm."""
+    """What one set-up taught: (asked, got) of its moves, shifts on tightening, closing errors, all mm.
+
+    ``taps`` are how many blows a move took, and how far the needle went with them.
+    """
 
     moves: tuple[tuple[float, float], ...] = ()
     kicks: tuple[tuple[float, float], ...] = ()
     closings: tuple[float, ...] = ()
+    taps: tuple[tuple[int, float], ...] = ()
 
     @property
     def empty(self) -> bool:
         """Nothing was learned."""
-        return not (self.moves or self.kicks or self.closings)
+        return not (self.moves or self.kicks or self.closings or self.taps)
 
 
 def remember(lessons: Iterable[Lesson]) -> Memory:
@@ -43,6 +47,7 @@ def remember(lessons: Iterable[Lesson]) -> Memory:
     moves = [m for one in told for m in one.moves]
     kicks = [complex(*k) for one in told for k in one.kicks]
     closings = [c for one in told for c in one.closings]
+    taps = [t for one in told for t in one.taps]
     gain = Gain()
     for asked, got in moves:
         gain = gain.learn(asked, got, U_MM)
@@ -63,4 +68,5 @@ def remember(lessons: Iterable[Lesson]) -> Memory:
         kick_y_mm=mean.imag,
         kick_sd_mm=scatter,
         repeat_mm=math.sqrt(sum(c * c for c in closings) / len(closings)) if closings else None,
+        per_tap_mm=sum(mm for _, mm in taps) / sum(n for n, _ in taps) if taps else None,
     )

@@ -7,7 +7,7 @@ from typing import Literal
 from .model import Model
 from .wording import Text
 
-Do = Literal["ease", "draw_in", "tap", "slacken", "tighten", "shim", "clock", "lean"]
+Do = Literal["ease", "draw_in", "tap", "slacken", "tighten", "shim", "clock", "lean", "slide"]
 Needle = Literal["rises", "falls", "comes back", "stays"]
 
 
@@ -19,7 +19,7 @@ class Act(Model):
 
     do: Do
     jaw: int
-    thing: Literal["jaw", "screw", "work", "chuck", "collet", "dowels"] = "jaw"
+    thing: Literal["jaw", "screw", "work", "chuck", "collet", "dowels", "bar"] = "jaw"
     at_deg: float
     mm: float | None
     key_deg: float | None
@@ -33,8 +33,10 @@ class Move(Model):
     ``asked_mm`` how far. ``needle`` says which way it goes on the way to the aim. After a
     ``rezero`` move the dial is set to zero afresh at the watched spot.
     ``teaches`` says whether what it got counts as the holder's answer. A move without a needle to watch
-    (a shim, a bolt position) ``stays``, and says what TIR to expect. ``made`` is the button's words,
-    ``log`` what the log says.
+    (a shim, a bolt position) ``stays``, and says what TIR (or other ``predicted_word``) to expect. A move that ``opens`` the next stage of reading goes on to other spots. ``made`` is the button's words,
+    ``log`` what the log says. On an edge ``watch_x_mm`` is where along it the gauge stands, ``blow_x_mm`` where it is
+    tapped, ``pivot_mm`` where it swings, and ``slope_after`` how it is to lie then; a tap at 0 degrees goes toward
+    the gauge, one at 180 away from it.
     """
 
     id: str
@@ -56,6 +58,12 @@ class Move(Model):
     made: str = ""
     log: Text = ()
     predicted_tir_mm: float | None = None
+    predicted_word: str = "TIR"
+    opens: bool = False
+    watch_x_mm: float | None = None
+    blow_x_mm: float | None = None
+    pivot_mm: float | None = None
+    slope_after: float = 0.0
     title: str
     sentence: Text
     reason: Text

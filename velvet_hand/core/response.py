@@ -18,11 +18,13 @@ KICK_PRIOR_SD_MM = 0.006
 
 @dataclass(frozen=True, slots=True)
 class Gain:
-    """Part of an asked move that arrives, with its variance and the moves it rests on."""
+    """Part of an asked move that arrives, with its variance and the moves it rests on; never beyond its bounds."""
 
     value: float = GAIN_PRIOR
     variance: float = GAIN_PRIOR_SD**2
     moves: int = 0
+    least: float = 0.4
+    most: float = 1.4
 
     def learn(self, asked_mm: float, got_mm: float, u_mm: float) -> Gain:
         """Take in one move.
@@ -36,7 +38,8 @@ class Gain:
         noise = 2 * u_mm**2 + (MOVE_SCATTER * self.value * asked_mm) ** 2 + 1e-12
         k = self.variance * asked_mm / (asked_mm**2 * self.variance + noise)
         value = self.value + k * (got_mm - self.value * asked_mm)
-        return Gain(min(max(value, 0.4), 1.4), self.variance * (1 - k * asked_mm), self.moves + 1)
+        bounded = min(max(value, self.least), self.most)
+        return Gain(bounded, self.variance * (1 - k * asked_mm), self.moves + 1, self.least, self.most)
 
     def ask(self, need_mm: float) -> float:
         """The move to ask for so that ``need_mm`` is most likely to arrive.

@@ -154,7 +154,7 @@ class AxisScene(Model):
 
     kind: Literal["shaft_axis"] = "shaft_axis"
     seen: str
-    held: Literal["centres", "jaws", "collet"]
+    held: Literal["centres", "jaws", "collet", "flange"]
     length_mm: float
     stops: tuple[SceneStop, ...]
     line: SceneLine | None
@@ -165,6 +165,7 @@ class AxisScene(Model):
     mark: Text
     limit_mm: float
     reading: str
+    tail_z_mm: float | None = None
     describe: str
 
 
@@ -191,4 +192,116 @@ class DowelScene(Model):
     describe: str
 
 
-Scene = Annotated[ChuckScene | ClockScene | AxisScene | DowelScene, Field(discriminator="kind")]
+class SceneBolt(Model):
+    """A hold-down bolt, along the edge: the snug one that it turns about, a loose one, or one pulled tight."""
+
+    at_mm: float
+    state: Literal["hinge", "loose", "tight"]
+    label: str
+
+
+class SceneBody(Model):
+    """A thing on the table with an edge that is read, from ``from_mm`` on, turned by ``slope`` about ``pivot_mm``.
+
+    It reaches ``ahead_mm`` toward the gauge from that edge and ``behind_mm`` the other way; ``shift_mm`` is
+    how far its edge stands toward the gauge at the pivot.
+    """
+
+    name: str
+    shape: Literal["vise", "plate", "stop"]
+    from_mm: float
+    length_mm: float
+    ahead_mm: float
+    behind_mm: float
+    slope: float
+    shift_mm: float
+    pivot_mm: float | None
+    bolts: tuple[SceneBolt, ...] = ()
+    moving: bool = False
+
+
+class SceneBlow(Model):
+    """Light taps on a body at a place along its edge: toward the gauge (+1), or away from it (-1)."""
+
+    at_mm: float
+    toward: Literal[-1, 1]
+    label: Text
+
+
+class SceneHeight(Model):
+    """A spot along the edge: how far it stands toward the gauge (None: not read)."""
+
+    station_id: str
+    label: str
+    x_mm: float
+    h_mm: float | None
+    state: Literal["open", "now", "read", "bad", "wild", "off"]
+
+
+class TableScene(Model):
+    """A table from above, the operator at the bottom, and the edge as it was read.
+
+    Unit vectors ``u_x``/``u_y`` along the edge and ``n_x``/``n_y`` from it toward the gauge (x right, y away);
+    ``lines`` are the fitted edges, ``aims`` where they are to lie.
+    """
+
+    kind: Literal["table_top"] = "table_top"
+    seen: str
+    u_x: float
+    u_y: float
+    n_x: float
+    n_y: float
+    magnification: float
+    bodies: tuple[SceneBody, ...]
+    blow: SceneBlow | None
+    gauge_mm: float
+    gauge: SceneGauge
+    spots: tuple[SceneHeight, ...]
+    lines: tuple[SceneLine, ...]
+    aims: tuple[SceneLine, ...]
+    edge_word: str
+    limit_mm: float
+    describe: str
+
+
+class SceneSpotHeight(Model):
+    """A place on a plate or a bed: its height (None: not read), and whether it is the highest or lowest."""
+
+    station_id: str
+    label: str
+    x_mm: float
+    y_mm: float
+    h_mm: float | None
+    state: Literal["open", "now", "read", "bad", "wild", "off"]
+
+
+class SceneShim(Model):
+    """What lies or is to lie under a corner; ``mm`` 0: bare."""
+
+    label: str
+    x_mm: float
+    y_mm: float
+    mm: float
+
+
+class HeightScene(Model):
+    """Heights over a plate from above, the operator at the bottom; ``down_x``/``down_y`` the way it falls (unit, 0: level)."""
+
+    kind: Literal["height_map"] = "height_map"
+    seen: str
+    width_mm: float
+    depth_mm: float
+    spots: tuple[SceneSpotHeight, ...]
+    shims: tuple[SceneShim, ...]
+    zero_word: str
+    down_x: float
+    down_y: float
+    fall_mm: float | None
+    limit_mm: float
+    reading: str
+    describe: str
+
+
+Scene = Annotated[
+    ChuckScene | ClockScene | AxisScene | DowelScene | TableScene | HeightScene, Field(discriminator="kind")
+]

@@ -18,6 +18,12 @@ HolderKind = Literal[
     "faceplate",
     "dowelled_housing",
     "mill_head",
+    "vise",
+    "vise_pair",
+    "fixture",
+    "rotary_table",
+    "surface_plate",
+    "column",
 ]
 
 
@@ -35,7 +41,8 @@ class Memory(Model):
 
     ``gain`` is the part of an asked move that arrived, over ``moves`` moves; ``kick_x_mm`` and
     ``kick_y_mm`` the mean shift on tightening (holder's angles) over ``kicks`` tightenings, with
-    ``kick_sd_mm`` its scatter; ``repeat_mm`` how far readings of one spot came back.
+    ``kick_sd_mm`` its scatter; ``repeat_mm`` how far readings of one spot came back; ``per_tap_mm`` what one
+    tap moved, where taps were counted.
     """
 
     setups: int = 0
@@ -47,10 +54,16 @@ class Memory(Model):
     kick_y_mm: float = 0.0
     kick_sd_mm: float = 0.0
     repeat_mm: float | None = None
+    per_tap_mm: float | None = None
 
 
 class Holder(Model):
     """What holds the work. Which fields matter depends on ``kind``.
+
+    Of a vise, a fixture or a long part ``edge_mm`` is the length of the jaw or edge that is read, ``depth_mm`` how
+    far it reaches the other way, ``bolts_mm`` where its hold-down bolts sit along the edge, from its left end;
+    ``key_clearance_mm`` the play of its keys in the slot (None: it has none), ``key_span_mm`` how far apart they
+    are; ``torque`` what its own papers say, in their words.
 
     ``jaws`` is the number of jaws, screws or bolts; ``lead_mm`` a jaw screw's or adjusting screw's
     travel for one turn of the key (None: not measured yet); ``numbering`` the way the numbers run,
@@ -74,6 +87,12 @@ class Holder(Model):
     clearance_mm: float | None = Field(default=None, gt=0, le=10)
     follows: Literal["away", "toward"] = "toward"
     runout_mm: float | None = Field(default=None, gt=0, le=5)
+    edge_mm: float = Field(default=0.0, ge=0, le=5000)
+    depth_mm: float = Field(default=0.0, ge=0, le=5000)
+    bolts_mm: tuple[float, ...] = Field(default=(), max_length=12)
+    key_clearance_mm: float | None = Field(default=None, ge=0, le=5)
+    key_span_mm: float = Field(default=0.0, ge=0, le=5000)
+    torque: str = Field(default="", max_length=80)
     forget_before: datetime | None = None
 
     def jaw_deg(self, jaw: int) -> float:

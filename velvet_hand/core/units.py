@@ -167,6 +167,23 @@ def parse_degrees(text: str, field: str = "text") -> ReadingValue:
     return ReadingValue(mm=None, deg=float(plain[2]) % 360)
 
 
+def parse_number(text: str, field: str = "text") -> float:
+    """A plain number, such as an angle in degrees; a comma is a point.
+
+    Raises
+    ------
+    BadInput
+        When it is none.
+    """
+    try:
+        value = float(_tidy(text).removesuffix("°").strip().replace(",", "."))
+    except ValueError:
+        value = float("nan")
+    if not abs(value) < 1e9:
+        raise BadInput("field_invalid", f"“{text[:40]}” is no number.", "Type degrees, such as 0.02.", field)
+    return value
+
+
 def _nonsense(text: str, field: str) -> BadInput:
     return BadInput(
         "reading_nonsense",

@@ -7,8 +7,20 @@ from typing import Literal
 from .model import Model
 
 Outcome = Literal["holds", "outside", "cannot_tell"]
-LimitKind = Literal["tir", "off_centre", "throw", "sideways"]
-TermName = Literal["gauge", "scatter", "drift", "floor", "form", "lost_motion", "repeat"]
+LimitKind = Literal[
+    "tir",
+    "off_centre",
+    "throw",
+    "sideways",
+    "over_jaw",
+    "over_part",
+    "over_length",
+    "angle",
+    "parallel",
+    "flat",
+    "in_line",
+]
+TermName = Literal["gauge", "scatter", "drift", "floor", "form", "lost_motion", "repeat", "straightness", "play"]
 #: A gauge whose mark is coarser than this part of the limit cannot prove it.
 GAUGE_PART = 0.25
 
@@ -17,6 +29,13 @@ KIND_WORDS: dict[str, str] = {
     "off_centre": "off centre",
     "throw": "off the throw",
     "sideways": "off its direction, sideways",
+    "over_jaw": "over the jaw",
+    "over_part": "over the part",
+    "over_length": "over the length asked for",
+    "angle": "over 100 mm",
+    "parallel": "out of parallel",
+    "flat": "out of flat",
+    "in_line": "out of line over both",
 }
 TERM_WORDS: dict[str, str] = {
     "gauge": "the gauge’s graduation",
@@ -26,6 +45,8 @@ TERM_WORDS: dict[str, str] = {
     "form": "the surface itself being out of round",
     "lost_motion": "the gauge’s lost motion",
     "repeat": "what the holder repeats to",
+    "straightness": "the edge itself not being straight",
+    "play": "the play of the table",
 }
 SETTLES: dict[str, str] = {
     "gauge": "a gauge with finer marks",
@@ -34,6 +55,8 @@ SETTLES: dict[str, str] = {
     "floor": "a machine that repeats better, or a wider limit",
     "lost_motion": "a gauge without lost motion, or coming to each spot from the same side",
     "repeat": "a holder that repeats better, or a wider limit",
+    "straightness": "a stoned or another jaw, or a straight bar held against it",
+    "play": "gibs adjusted by the machine’s manual, the table locked, or a wider limit",
     "form": "a rounder surface, or a limit on off centre instead of TIR",
 }
 

@@ -1,55 +1,45 @@
-"""More of the sample world: one set-up of every other procedure, worked by its simulated machine."""
+"""More of the sample world: one set-up of every other procedure of the lathe."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
-
-import numpy as np
 
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.plans import (
     AdjustablePlan,
-    BasePlan,
     ClockingPlan,
     ColletPlan,
     DowelPlan,
     FaceplatePlan,
-    Limit,
     PackingPlan,
-    Plan,
     ReversalPlan,
     RoughPlan,
     ShaftPlan,
     ThrowPlan,
-    TramPlan,
     TwoPlanesPlan,
-    Workpiece,
 )
 from velvet_hand.core.shop import Holder, Machine, Piece, Stock
-from velvet_hand.core.sim.lathe import simulated
-from velvet_hand.core.sim.run import Operator
-from velvet_hand.core.units import Typed, Unit
+
+from .worked import Worked
 
 WREN = Machine(id="wren", name="Wren lathe", kind="lathe", floor_mm=0.002)
 
 
-def _holder(item_id: str, name: str, kind: str, **more: Any) -> Holder:
+def holder_of(item_id: str, name: str, kind: str, **more: Any) -> Holder:
+    """A holder of the sample world; what does not matter for its kind is left at something usual."""
     base = {"diameter_mm": 160, "min_work_mm": 3, "max_work_mm": 120, "jaws": 0}
     return Holder.model_validate({"id": item_id, "name": name, "kind": kind, **base, **more})
 
 
-THREE_JAW = _holder("three-jaw-160", "Three-jaw 160", "three_jaw", jaws=3, jaw_width_mm=14, runout_mm=0.08)
-SCREWS = _holder(
+THREE_JAW = holder_of("three-jaw-160", "Three-jaw 160", "three_jaw", jaws=3, jaw_width_mm=14, runout_mm=0.08)
+SCREWS = holder_of(
     "set-body-130", "Set-body chuck 130", "adjustable_body", jaws=4, lead_mm=1.0, clearance_mm=0.4, diameter_mm=130
 )
-COLLET = _holder("collet-nose", "Collet nose", "collet", diameter_mm=60, max_work_mm=26)
-CENTRES = _holder("centres", "Centres, 1 m apart", "centres", max_work_mm=1000)
-FACEPLATE = _holder("faceplate-300", "Faceplate 300", "faceplate", diameter_mm=300, max_work_mm=260)
-HOUSING = _holder("drive-housing", "Drive housing", "dowelled_housing", diameter_mm=280, max_work_mm=200)
-HEAD = _holder("heron-head", "Heron’s head", "mill_head", diameter_mm=300, max_work_mm=600)
-HOLDERS = (THREE_JAW, SCREWS, COLLET, CENTRES, FACEPLATE, HOUSING, HEAD)
+COLLET = holder_of("collet-nose", "Collet nose", "collet", diameter_mm=60, max_work_mm=26)
+CENTRES = holder_of("centres", "Centres, 1 m apart", "centres", max_work_mm=1000)
+FACEPLATE = holder_of("faceplate-300", "Faceplate 300", "faceplate", diameter_mm=300, max_work_mm=260)
+HOUSING = holder_of("drive-housing", "Drive housing", "dowelled_housing", diameter_mm=280, max_work_mm=200)
+HOLDERS = (THREE_JAW, SCREWS, COLLET, CENTRES, FACEPLATE, HOUSING)
 
 SHIMS = Stock(
     id="shim-tin", name="Shim tin", kind="shims",
@@ -70,110 +60,46 @@ LONG = Gauge(
 GAUGES = (RULE, LONG)
 
 
-@dataclass(frozen=True, slots=True)
-class LatheJob:
-    """One set-up: how it is planned, who did it when, and where it is left standing (0: it is finished)."""
-
-    part: str
-    build: Callable[[dict[str, Any]], BasePlan]
-    machine: str
-    holder: Holder
-    gauge: str
-    diameter: str
-    limit: str
-    days_ago: float
-    author: str
-    seed: int
-    kind: str = "tir"
-    more: tuple[tuple[str, Any], ...] = ()
-    stop_after: int = 0
-    reason: str = "Known now, and good enough for roughing; noted for the next overhaul."
-
-
 def _spread(n: int) -> tuple[float, ...]:
     return tuple(360.0 / n * i for i in range(n))
 
 
 JOBS = (
-    LatheJob(
+    Worked(
         "Flywheel casting", lambda c: RoughPlan(**c, second="face", face_radius_mm=70), "bramble",
-        _holder("four-jaw-315", "Four-jaw 315", "four_jaw_independent", diameter_mm=315, jaws=4, lead_mm=5.0,
+        holder_of("four-jaw-315", "Four-jaw 315", "four_jaw_independent", diameter_mm=315, jaws=4, lead_mm=5.0,
                 max_work_mm=290, numbering="cw", rings_mm=(47, 71, 95, 118, 142)),
         "rule", "210 mm", "2.5 mm", 12, "Wilf", 21,
     ),
-    LatheJob(
+    Worked(
         "Inking drum shaft", lambda c: TwoPlanesPlan(**c, near_z_mm=30, far_z_mm=170), "little-owl",
-        _holder("four-jaw-200", "Four-jaw 200", "four_jaw_independent", diameter_mm=200, jaws=4, lead_mm=4.0,
+        holder_of("four-jaw-200", "Four-jaw 200", "four_jaw_independent", diameter_mm=200, jaws=4, lead_mm=4.0,
                 min_work_mm=6, max_work_mm=180, rings_mm=(30, 45, 60, 75, 90)),
         "plunger-fine", "42 mm", "0.06 mm", 11, "Tamsin", 22,
     ),
-    LatheJob(
+    Worked(
         "Throw-off cam", lambda c: ThrowPlan(**c, throw_mm=3.0, throw_deg=90), "bramble",
-        _holder("four-jaw-200", "Four-jaw 200", "four_jaw_independent", diameter_mm=200, jaws=4, lead_mm=4.0,
+        holder_of("four-jaw-200", "Four-jaw 200", "four_jaw_independent", diameter_mm=200, jaws=4, lead_mm=4.0,
                 min_work_mm=6, max_work_mm=180, rings_mm=(30, 45, 60, 75, 90)),
         "plunger-fine", "40 mm", "0.06 mm", 10, "Ode", 23, "throw",
     ),
-    LatheJob("Register of the three-jaw", lambda c: ClockingPlan(**c, bolts=6), "wren", THREE_JAW, "lever-fine",
+    Worked("Register of the three-jaw", lambda c: ClockingPlan(**c, bolts=6), "wren", THREE_JAW, "lever-fine",
              "25 mm", "0.02 mm", 7, "Wilf", 50),
-    LatheJob("Ink key spindle", lambda c: PackingPlan(**c, stock=SHIMS), "bramble", THREE_JAW, "lever-fine",
+    Worked("Ink key spindle", lambda c: PackingPlan(**c, stock=SHIMS), "bramble", THREE_JAW, "lever-fine",
              "36 mm", "0.025 mm", 7.5, "Ode", 25),
-    LatheJob("Roller end, twice chucked", lambda c: ReversalPlan(**c, positions_deg=(0.0, 120.0, 240.0)), "bramble",
+    Worked("Roller end, twice chucked", lambda c: ReversalPlan(**c, positions_deg=(0.0, 120.0, 240.0)), "bramble",
              THREE_JAW, "lever-fine", "30 mm", "0.08 mm", 6.5, "Tamsin", 26),
-    LatheJob("Platen screw", lambda c: AdjustablePlan(**c), "little-owl", SCREWS, "lever-fine",
+    Worked("Platen screw", lambda c: AdjustablePlan(**c), "little-owl", SCREWS, "lever-fine",
              "28 mm", "0.0127 mm", 4.5, "Tamsin", 27),
-    LatheJob("Gripper pin", lambda c: ColletPlan(**c, far_z_mm=60), "little-owl", COLLET, "lever-fine", "12 mm",
+    Worked("Gripper pin", lambda c: ColletPlan(**c, far_z_mm=60), "little-owl", COLLET, "lever-fine", "12 mm",
              "0.02 mm", 4, "Ode", 46),
-    LatheJob("Delivery shaft", lambda c: ShaftPlan(**c, z_mm=(12, 130, 240, 330, 450, 560)), "wren", CENTRES,
+    Worked("Delivery shaft", lambda c: ShaftPlan(**c, z_mm=(12, 130, 240, 330, 450, 560)), "wren", CENTRES,
              "lever-fine", "32 mm", "0.03 mm", 3.5, "Wilf", 51, more=(("stations_deg", _spread(8)),),
              reason="Bent, as found. It is not run; it goes to be straightened or replaced."),
-    LatheJob("Drive housing bore", lambda c: DowelPlan(**c, stock=DOWELS, span_mm=190), "wren", HOUSING, "lever-fine",
+    Worked("Drive housing bore", lambda c: DowelPlan(**c, stock=DOWELS, span_mm=190), "wren", HOUSING, "lever-fine",
              "80 mm", "0.06 mm", 2.5, "Tamsin", 30),
-    LatheJob("Rocker bearing", lambda c: FaceplatePlan(**c, clamps=3), "bramble", FACEPLATE, "lever-half", "68 mm",
+    Worked("Rocker bearing", lambda c: FaceplatePlan(**c, clamps=3), "bramble", FACEPLATE, "lever-half", "68 mm",
              "0.06 mm", 1.5, "Wilf", 44),
-    LatheJob("Head after the heavy cut", lambda c: TramPlan(**c, pivot_y_mm=260), "heron", HEAD, "lever-half", "220 mm",
-             "0.06 mm", 1.2, "Ode", 41),
-    LatheJob("Chuck moved to the Wren", lambda c: ClockingPlan(**c, bolts=3), "wren", THREE_JAW, "lever-fine",
+    Worked("Chuck moved to the Wren", lambda c: ClockingPlan(**c, bolts=3), "wren", THREE_JAW, "lever-fine",
              "25 mm", "0.03 mm", 0.05, "Wilf", 55, stop_after=1),
 )  # fmt: skip
-
-
-def unit_of(job: LatheJob) -> Unit:
-    """The unit of the gauge's own marks."""
-    return "mm" if job.gauge == RULE.id else "thou"
-
-
-def plan_of(job: LatheJob, machines: dict[str, Machine], gauges: dict[str, Gauge]) -> Plan:
-    """The plan of one job."""
-    surface = "inside" if job.holder.kind == "dowelled_housing" else "outside"
-    common: dict[str, Any] = {
-        "part": Workpiece.model_validate(
-            {"name": job.part, "diameter": Typed(text=job.diameter, unit="mm"), "surface": surface}
-        ),
-        "machine": machines[job.machine],
-        "holder": job.holder,
-        "gauge": gauges[job.gauge],
-        "limit": Limit.model_validate({"kind": job.kind, "typed": Typed(text=job.limit, unit="mm")}),
-        "unit": unit_of(job),
-        "carrier": "gauge_turns" if job.holder.kind in ("dowelled_housing", "mill_head") else "work_turns",
-        **dict(job.more),
-    }
-    return job.build(common)  # type: ignore[return-value]
-
-
-def start(job: LatheJob, plan: Plan) -> Operator:
-    """The job on its simulated machine, nothing done yet."""
-    rng = np.random.default_rng(job.seed)
-    return Operator(plan, simulated(plan, rng), rng)
-
-
-def work(job: LatheJob, plan: Plan) -> Operator:
-    """Work the job on its simulated machine, to its end or until it is left standing."""
-    operator = start(job, plan)
-    if not job.stop_after:
-        operator.run(max_passes=14)
-        return operator
-    while operator.step():
-        current = operator.state.open_pass
-        if current and current.number == job.stop_after and current.closing is not None:
-            break
-    return operator

@@ -21,7 +21,7 @@ from velvet_hand.core.sim.run import Operator
 from velvet_hand.core.units import Typed, Unit
 from velvet_hand.store import setups, shop
 
-from . import lathe
+from . import lathe, mill, worked
 
 _NAMESPACE = UUID("6f0a2a64-52a1-4f0e-9d43-0e5b6d1f7a11")
 FOUR = (0.0, 90.0, 180.0, 270.0)
@@ -169,10 +169,10 @@ def _dated(part: str, author: str, start: datetime, events: list[ev.Event]) -> l
     ]
 
 
-def _work_lathe(job: lathe.LatheJob, shelf: tuple[Gauge, ...], now: datetime) -> list[ev.Event]:
+def _worked(job: worked.Worked, shelf: tuple[Gauge, ...], now: datetime) -> list[ev.Event]:
     """The events of one of the other procedures."""
     machines, gauges = {m.id: m for m in (*MACHINES, lathe.WREN)}, {g.id: g for g in shelf}
-    operator = lathe.work(job, lathe.plan_of(job, machines, gauges))
+    operator = worked.work(job, worked.plan_of(job, machines, gauges))
     if not job.stop_after:
         if operator.state.verdict is None or operator.state.verdict.outcome != "holds":
             operator.send(ev.Accepted(reason=job.reason))
@@ -191,7 +191,7 @@ def _until(operator: Operator, passes: int) -> None:
 
 def stocked(shelf: tuple[Gauge, ...]) -> tuple[Machine | Holder | Gauge | Stock, ...]:
     """Everything in the Shop."""
-    return (*MACHINES, lathe.WREN, *HOLDERS, *lathe.HOLDERS, *shelf, *lathe.STOCK)
+    return (*MACHINES, lathe.WREN, *HOLDERS, *lathe.HOLDERS, *mill.HOLDERS, *shelf, *lathe.STOCK)
 
 
 def load_once() -> bool:
@@ -199,11 +199,11 @@ def load_once() -> bool:
     if shop.all_of(Machine) or setups.standing():
         return False
     now = datetime.now(UTC).replace(microsecond=0)
-    shelf = (*gauges(now.date()), *lathe.GAUGES)
+    shelf = (*gauges(now.date()), *lathe.GAUGES, *mill.GAUGES)
     for thing in stocked(shelf):
         shop.save(thing)
     made = [(job.days_ago, job.part, _work(job, _plan(job, shelf), now)) for job in JOBS]
-    made += [(job.days_ago, job.part, _work_lathe(job, shelf, now)) for job in lathe.JOBS]
+    made += [(job.days_ago, job.part, _worked(job, shelf, now)) for job in (*lathe.JOBS, *mill.JOBS)]
     for _, part, events in sorted(made, key=lambda m: -m[0]):
         setup_id = uuid5(_NAMESPACE, part)
         setups.open_setup(setup_id, events[0])

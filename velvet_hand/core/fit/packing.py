@@ -134,5 +134,20 @@ def _choose(
     return Packing(best, centre_after(now, present_mm, shims, angles_deg, radius_mm, width_mm))
 
 
+def nearest_stack(wanted_mm: float, stock: Mapping[float, int], most: int = MOST_PIECES) -> tuple[float, ...]:
+    """The stack that comes nearest to a thickness; ties: fewer pieces.
+
+    Examples
+    --------
+    >>> nearest_stack(0.13, {0.05: 2, 0.1: 1, 0.02: 1})
+    (0.02, 0.1)
+    """
+    sizes = sorted(s for s, n in stock.items() if n > 0)
+    stacks: list[tuple[float, ...]] = [()]
+    for count in range(1, most + 1):
+        stacks += [c for c in combinations_with_replacement(sizes, count) if _in_stock(c, stock)]
+    return min(stacks, key=lambda s: (round(abs(sum(s) - wanted_mm), 6), len(s)))
+
+
 def _in_stock(pieces: tuple[float, ...], stock: Mapping[float, int]) -> bool:
     return all(stock[size] >= n for size, n in Counter(pieces).items())

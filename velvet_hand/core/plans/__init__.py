@@ -21,7 +21,7 @@ from .lathe import (
     ThrowPlan,
     TwoPlanesPlan,
 )
-from .mill import TramPlan
+from .mill import BedPlan, CentrePlan, ColumnPlan, EdgePlan, HeightsPlan, RodPlan, TramPlan, VisePairPlan, VisePlan
 
 Plan = Annotated[
     FourJawPlan
@@ -36,27 +36,43 @@ Plan = Annotated[
     | ShaftPlan
     | DowelPlan
     | FaceplatePlan
-    | TramPlan,
+    | TramPlan
+    | VisePlan
+    | BedPlan
+    | EdgePlan
+    | RodPlan
+    | CentrePlan
+    | VisePairPlan
+    | HeightsPlan
+    | ColumnPlan,
     Field(discriminator="procedure"),
 ]
 
 __all__ = [
     "AdjustablePlan",
     "BasePlan",
+    "BedPlan",
+    "CentrePlan",
     "ClockingPlan",
     "ColletPlan",
+    "ColumnPlan",
     "DowelPlan",
+    "EdgePlan",
     "FaceplatePlan",
     "FourJawPlan",
+    "HeightsPlan",
     "Limit",
     "PackingPlan",
     "Plan",
     "ReversalPlan",
+    "RodPlan",
     "RoughPlan",
     "School",
     "ShaftPlan",
     "ThrowPlan",
     "TramPlan",
     "TwoPlanesPlan",
+    "VisePairPlan",
+    "VisePlan",
     "Workpiece",
 ]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Literal
 
 from pydantic import Field
@@ -10,10 +11,12 @@ from ..errors import BadInput
 from ..gauge import Carrier, Gauge, Sense, Surface, View
 from ..model import Model
 from ..shop import Holder, Machine, Memory
-from ..units import Typed, Unit, parse_length
+from ..units import Typed, Unit, parse_length, parse_number
 from ..verdict import LimitKind
 
 School = Literal["high_spot", "pairs"]
+#: An angle as a limit is judged as what it comes to over this length.
+ANGLE_OVER_MM = 100.0
 
 
 class Workpiece(Model):
@@ -48,14 +51,18 @@ class Limit(Model):
 
     @property
     def mm(self) -> float:
-        """The limit in its own kind.
+        """The limit in its own kind; an angle as what it comes to over 100 mm.
 
         Raises
         ------
         BadInput
             ``limit_zero`` when it is not above zero.
         """
-        mm = parse_length(self.typed.text, self.typed.unit, "limit.typed")
+        if self.kind == "angle":
+            deg = parse_number(self.typed.text, "limit.typed")
+            mm = ANGLE_OVER_MM * math.tan(math.radians(deg)) if 0 <= deg <= 45 else 0.0
+        else:
+            mm = float(parse_length(self.typed.text, self.typed.unit, "limit.typed"))
         if mm <= 0:
             raise BadInput(
                 "limit_zero",
@@ -88,6 +95,11 @@ class BasePlan(Model):
     stylus_deg: float = Field(default=0.0, ge=0, le=80)
     swing_deg: float = Field(default=0.0, ge=0, le=80)
     memory: Memory = Memory()
+
+    @property
+    def measured_word(self) -> str:
+        """What is measured by the way, at a step that asks for it."""
+        return "Gap between jaws"
 
     @property
     def slots(self) -> tuple[str, ...]:

@@ -25,7 +25,10 @@ class Caution(Model):
 
 
 class Step(Model):
-    """A step of the path. A hold point stops until every caution is checked."""
+    """A step of the path. A hold point stops until every caution is checked.
+
+    ``far_headline`` asks for the press test of a second gauge.
+    """
 
     id: str
     title: str
@@ -33,7 +36,9 @@ class Step(Model):
     hold: bool = False
     cautions: tuple[Caution, ...] = ()
     ask: Literal["nothing", "gap"] = "nothing"
+    ask_label: str = "Gap between opposite jaws now, if you want the turns of the key"
     headline: Text = ()
+    far_headline: Text = ()
 
 
 class Caveat(Model):
@@ -45,11 +50,11 @@ class Caveat(Model):
 
 
 class Figure(Model):
-    """A figure with its standard uncertainty. ``label`` says what it is and of which kind."""
+    """A figure with its standard uncertainty; without ``mm`` the note says it. ``label`` says what it is and of which kind."""
 
     id: str
     label: str
-    mm: float
+    mm: float | None
     u_mm: float | None = None
     note: Text = ()
 
@@ -185,6 +190,9 @@ class Procedure(Protocol):
 
     def figures(self, state: State, one: Pass) -> PassFigures:
         """The line of one pass in the table of passes."""
+
+    def heads(self, plan: Plan) -> tuple[str, str, str]:
+        """What the columns of the table of passes are called: size, second figure, toward."""
 
     def scene(self, state: State, solution: Solution, station_id: str) -> Scene:
         """The picture, with ``station_id`` under the gauge."""

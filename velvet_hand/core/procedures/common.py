@@ -5,13 +5,14 @@ from __future__ import annotations
 from ..errors import BadInput
 from ..gauge import Carrier, Surface
 from ..memory import Lesson
-from ..plans import BasePlan
+from ..plans import BasePlan, Plan
 from ..readings import Pass, Station
 from ..setup.state import State
 from ..shop import HolderKind
 from ..verdict import GAUGE_PART, Verdict
 from ..wording import Text, length, signed, text
 from .base import Asks, Caution, Caveat, FieldSpec, Figure, PassFigures, Preset, Solution, Step
+from .look import Look
 from .rings import RingLook, direction_deg, tir_mm
 
 #: Angles closer than this are one spot.
@@ -50,6 +51,10 @@ class Common:
     def ways(self, state: State) -> tuple[tuple[str, State], ...]:
         """See ``Procedure``."""
         return ()
+
+    def heads(self, plan: Plan) -> tuple[str, str, str]:
+        """See ``Procedure``."""
+        return "TIR", "Off centre", "Toward"
 
     def lesson(self, state: State) -> Lesson:
         """See ``Procedure``: of what only measures, how far its spots came back."""
@@ -122,8 +127,20 @@ def check_limit(plan: BasePlan) -> tuple[Caveat, ...]:
     BadInput
         At ``limit.typed``.
     """
-    limit, gauge = plan.limit.mm, plan.gauge
+    limit = plan.limit.mm
     limit_tir = limit if plan.limit.kind == "tir" else 2 * limit
+    return (*check_limit_mm(plan, limit_tir, limit), *tell_gauge(plan), *tell_memory(plan))
+
+
+def check_limit_mm(plan: BasePlan, limit_tir: float, limit: float | None = None) -> tuple[Caveat, ...]:
+    """Refuse a limit that does not show as ``limit_tir`` on the dial; tell when it cannot be proved.
+
+    Raises
+    ------
+    BadInput
+        At ``limit.typed``.
+    """
+    gauge, limit = plan.gauge, limit or limit_tir
     if limit_tir < gauge.graduation_mm * (1 - 1e-9):
         raise BadInput(
             "limit_beyond_gauge",
@@ -163,7 +180,7 @@ def check_limit(plan: BasePlan) -> tuple[Caveat, ...]:
                 ),
             )
         )
-    return (*told, *tell_gauge(plan), *tell_memory(plan))
+    return tuple(told)
 
 
 def check_ball(plan: BasePlan) -> None:
@@ -432,7 +449,7 @@ def zero_caveat() -> tuple[Caveat, ...]:
     return (Caveat(code="zero_misplaced", text=text(words)),)
 
 
-def off_caveats(state: State, looks: tuple[RingLook, ...]) -> tuple[Caveat, ...]:
+def off_caveats(state: State, looks: tuple[Look, ...]) -> tuple[Caveat, ...]:
     """Readings past the end of the dial, where nobody said which end."""
     labels = {s.id: s.label for s in state.stations}
     unsaid = [labels[k] for look in looks for k, end in look.off.items() if end == 0]

@@ -33,11 +33,12 @@ class Face:
     shims: dict[int, float] = field(default_factory=dict)
     flats: bool = False
     seen: str = ""
+    lean: bool = True
 
 
 def face(state: State, solution: Solution, station_id: str, seen: Face) -> ChuckScene:
     """The chuck turned so that ``station_id`` (or what the move watches) is at the gauge."""
-    move = _shown_move(state, solution)
+    move = shown_move(state, solution)
     station = next((s for s in state.stations if s.id == station_id), state.asked()[0])
     watched = move.watch_deg if move and station_id == (move.watch_station or station_id) else station.angle_deg
     turn = state.sense.turn_deg(watched)
@@ -71,12 +72,13 @@ def face(state: State, solution: Solution, station_id: str, seen: Face) -> Chuck
         tap=_tap(move, turn),
         wanted=None if wanted is None else SceneDot.of(_turned(wanted, turn)),
         flats=seen.flats,
-        lean=bool(seen.seen),
+        lean=bool(seen.seen) and seen.lean,
         describe=_describe(state, move, seen),
     )
 
 
-def _shown_move(state: State, solution: Solution) -> Move | None:
+def shown_move(state: State, solution: Solution) -> Move | None:
+    """The move that the picture shows: the half-done one, or the first on offer."""
     if state.half is not None:
         return state.half.move
     return solution.moves[0] if solution.moves else None
@@ -128,12 +130,13 @@ def _act_label(act: Act, acts: int) -> Text:
 
 
 def _tap(move: Move | None, turn: float) -> SceneTap | None:
-    blow = next((a for a in move.acts if a.do in ("tap", "lean")), None) if move else None
+    blow = next((a for a in move.acts if a.do in ("tap", "lean", "slide")), None) if move else None
     if blow is None:
         return None
-    word = "tap" if blow.do == "tap" else "top this way"
+    word = {"tap": "tap", "lean": "top this way", "slide": "table"}[blow.do]
     label = text(word) if blow.mm is None or blow.do == "lean" else text(f"{word} ", length(blow.mm))
-    return SceneTap(at_deg=(blow.at_deg + turn) % 360, label=label)
+    from_deg = blow.at_deg + 180 if blow.do == "slide" else blow.at_deg
+    return SceneTap(at_deg=(from_deg + turn) % 360, label=label)
 
 
 def spot(state: State, solution: Solution, station: Station, now_id: str, turn: float) -> SceneSpot:

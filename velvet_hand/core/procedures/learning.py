@@ -4,17 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import TypeVar
 
 from ..memory import Lesson
 from ..response import Gain, Kick
 from ..setup.state import State
 from .common import closings
-from .rings import RingLook, rect
+from .look import L, Look
+from .rings import rect
 
 #: What was learned in another set-up counts, but not as if it had been seen just now.
 REMEMBERED_SD = 0.05
-L = TypeVar("L", bound=RingLook)
 #: Offset along a direction, from a look; None when the look does not tell.
 Along = Callable[[State, L, float], float | None]
 
@@ -42,10 +41,25 @@ def lesson_of(state: State, looks: Mapping[int, L], along: Along[L], kick_repeat
         return Lesson()  # a rule teaches nothing about hundredths
     moves = [pair for _, got in sorted(answers(state, looks, along).items()) for pair in got]
     kicks = [(k.real, k.imag) for _, k in sorted(kicks_of(state, looks).items())] if kick_repeats else []
-    return Lesson(moves=tuple(moves), kicks=tuple(kicks), closings=closings(state))
+    return Lesson(moves=tuple(moves), kicks=tuple(kicks), closings=closings(state), taps=taps_of(state))
 
 
-def along_fit(state: State, look: RingLook, deg: float) -> float | None:
+def taps_of(state: State) -> tuple[tuple[int, float], ...]:
+    """How many blows each move took, where they were counted, and how far the needle went."""
+    return tuple(
+        (r.taps, abs(r.move.aim_mm - r.move.now_mm) * state.sense.scale)
+        for r in state.moves
+        if r.taps and r.move.aim_mm is not None and r.move.now_mm is not None
+    )
+
+
+def per_tap_mm(state: State) -> float | None:
+    """What one tap moves: from this set-up, or else from the holder's memory."""
+    seen = taps_of(state)
+    return sum(mm for _, mm in seen) / sum(n for n, _ in seen) if seen else state.plan.memory.per_tap_mm
+
+
+def along_fit(state: State, look: Look, deg: float) -> float | None:
     """The offset along a direction, from the circle."""
     return None if look.centre is None else (look.centre * rect(1, -deg)).real
 
@@ -83,9 +97,9 @@ def start(state: State) -> Learned:
     return Learned(gain, *kicks)
 
 
-def learn(state: State, looks: Mapping[int, L], along: Along[L]) -> Learned:
-    """Go through the passes and learn from each move and each tightening."""
-    known = start(state)
+def learn(state: State, looks: Mapping[int, L], along: Along[L], known: Learned | None = None) -> Learned:
+    """Go through the passes and learn from each move and each tightening; ``known`` is what it starts from."""
+    known = known or start(state)
     gain, kick_x, kick_y = known.gain, known.kick_x, known.kick_y
     for number, got in sorted(answers(state, looks, along).items()):
         after = looks[number + 1]

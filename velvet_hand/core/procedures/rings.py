@@ -90,8 +90,8 @@ def look_ring(state: State, one: Pass, ring: str = "", radius_mm: float | None =
     return found
 
 
-def _look_ring(state: State, one: Pass, ring: str, radius_mm: float | None, flats: bool) -> RingLook:
-    stations = [s for s in state.asked(one) if s.ring == ring]
+def heights(state: State, one: Pass, stations: list[Station]) -> tuple[dict[str, float], dict[str, int], float | None]:
+    """Toward values of the good readings with the drift taken out, the ends run off, and the closing error."""
     drift, order = _drift(state, one, {s.id for s in stations})
     by_id = {s.id: s for s in stations}
     toward = {
@@ -104,6 +104,13 @@ def _look_ring(state: State, one: Pass, ring: str, radius_mm: float | None, flat
         for r in one.readings.values()
         if r.station_id in by_id and not r.known and r.deg is None and r.station_id not in one.bad
     }
+    return toward, off, drift
+
+
+def _look_ring(state: State, one: Pass, ring: str, radius_mm: float | None, flats: bool) -> RingLook:
+    stations = [s for s in state.asked(one) if s.ring == ring]
+    by_id = {s.id: s for s in stations}
+    toward, off, drift = heights(state, one, stations)
     model = _about_pairs(stations, toward) if flats else toward
     ids = [s.id for s in stations if s.id in model]
     fit: CircleFit | None = None

@@ -106,7 +106,7 @@ class Rough(FourJaw):
             words = "A rule shows no more than this. If it has to be closer, a gauge is worth it from here on."
             changes["caveats"] = (*found.caveats, Caveat(code="gauge_worth", text=text(words)))
         fit_form = next((f for f in found.figures if f.id == "form"), None)
-        if fit_form and fit_form.mm > plan.gauge.graduation_mm * 1.5:
+        if fit_form and (fit_form.mm or 0.0) > plan.gauge.graduation_mm * 1.5:
             words = (
                 "Its high spots are the casting’s own: the aim is the middle of its mean roundness, not of its bumps."
             )

@@ -108,6 +108,7 @@ class _Builder:
             cautions=tuple(Check(id=c.id, text=c.text) for c in step.cautions),
             hold=step.hold,
             ask=step.ask,
+            ask_label=step.ask_label if step.ask == "gap" else "",
             primary=Action(id="pass", label=label, key="Enter", events=(passed,)),
             others=() if step.hold else (skip,),
         )
@@ -137,7 +138,7 @@ class _Builder:
                 self._still(),
                 name="press",
                 kicker=text("Set gauge · press test"),
-                headline=step.headline
+                headline=(step.far_headline if far else step.headline)
                 or text("Press the work ", strong(where), " by hand. Which way does the needle go?"),
                 why=(
                     text(step.prompt),
@@ -295,10 +296,13 @@ class _Builder:
                 headline=move.sentence,
                 aim=self._aim(move),
                 expect_mm=move.predicted_tir_mm,
+                expect_word=move.predicted_word,
                 why=tuple(why),
                 primary=Action(id="move", label=label, key="Enter", events=done),
                 others=tuple(others),
                 verdict=self.state.verdict,
+                ask="taps" if any(a.do == "tap" for a in move.acts) else "nothing",
+                ask_label="Taps it took, if you counted" if any(a.do == "tap" for a in move.acts) else "",
             ),
         )
 
@@ -518,7 +522,13 @@ def waits_for(procedure: Procedure, state: State, panels: tuple[Panel, ...]) -> 
     if aim and aim.aim_mm is not None:
         return text("Waits for a ", strong("move"), ", to ", signed(aim.aim_mm), f" at {aim.label}")
     if panels[0].expect_mm is not None:
-        return text("Waits for a ", strong("move"), "; expect ", length(panels[0].expect_mm), " TIR after it")
+        return text(
+            "Waits for a ",
+            strong("move"),
+            "; expect ",
+            length(panels[0].expect_mm),
+            f" {panels[0].expect_word} after it",
+        )
     step = current_step(procedure, state)
     assert step is not None
     if panels[0].name in ("enough", "nip_up"):

@@ -103,12 +103,13 @@ class PassClosed(_Body):
 
 
 class MoveDone(_Body):
-    """A move was begun (``eased``), finished (``done``) or taken back (``back``)."""
+    """A move was begun (``eased``), finished (``done``) or taken back (``back``); ``taps`` if they were counted."""
 
     type: Literal["move_done"] = "move_done"
     pass_no: int = Field(ge=1, le=10000)
     move_id: str = Field(max_length=80)
     phase: Literal["eased", "done", "back"] = "done"
+    taps: int | None = Field(default=None, ge=1, le=500)
 
 
 class Tightened(_Body):

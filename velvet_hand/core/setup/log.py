@@ -59,7 +59,7 @@ def _what(
         case ev.PressTested(went=went):
             return text(f"Press test: toward the gauge the needle goes {went}.")
         case ev.GapMeasured(typed=typed):
-            return text(f"Gap between jaws: {typed.text} {UNIT_WORD[typed.unit]}.")
+            return text(f"{plan.measured_word}: {typed.text} {UNIT_WORD[typed.unit]}.")
         case ev.StepPassed(step=step, checked=checked, reason=reason):
             seen = f", {len(checked)} cautions checked" if checked else ""
             why = f" Skipped: {reason}" if reason else ""

@@ -56,9 +56,11 @@ class Panel(Model):
     why: tuple[Text, ...] = ()
     cautions: tuple[Check, ...] = ()
     hold: bool = False
-    ask: Literal["nothing", "gap"] = "nothing"
+    ask: Literal["nothing", "gap", "taps"] = "nothing"
+    ask_label: str = ""
     primary: Action | None = None
     others: tuple[Action, ...] = ()
     verdict: Verdict | None = None
     expect_mm: float | None = None
+    expect_word: str = "TIR"
     scene: Scene

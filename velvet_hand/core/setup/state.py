@@ -31,6 +31,7 @@ class MoveRecord:
     event_id: str
     move: Move
     at: datetime
+    taps: int | None = None
 
 
 @dataclass(slots=True)
@@ -85,8 +86,19 @@ class State:
         before = self.passes[: one.number - 1] if one else self.passes[: self.next_pass_no - 1]
         first = [s.id for s in self.stations if s.when == "first"]
         done = bool(first) and any(all(p.answered(i) for i in first) for p in before)
-        skip = "first" if done else "later"
-        return tuple(s for s in self.stations if s.when != skip) if first else self.stations
+        skip = {"first" if done else "later"} if first else set()
+        shimmed = [s.id for s in self.stations if s.when == "shimmed"]
+        if shimmed and not (one.purpose == "prove" if one else self.tight):
+            last = max((r.move.pass_no for r in self.moves if any(a.do == "shim" for a in r.move.acts)), default=0)
+            if any(p.number > last and all(p.answered(i) for i in shimmed) for p in before):
+                skip.add("shimmed")
+        stage = self.stage(len(before))
+        return tuple(s for s in self.stations if s.when not in skip and s.stage in (0, stage))
+
+    def stage(self, passes_before: int) -> int:
+        """Which stage of reading comes after so many passes: the first there is, and one on for each move that opens the next."""
+        first = min((s.stage for s in self.stations if s.stage), default=0)
+        return first + sum(r.move.opens for r in self.moves if r.move.pass_no <= passes_before)
 
     def closing_of(self, one: Pass | None) -> Station:
         """The spot to read again at the end: the first one read on the ring that is read last."""
@@ -362,7 +374,7 @@ def _move_done(state: State, event: ev.Event, body: ev.MoveDone) -> None:
     current = _need_pass(state, body.pass_no)
     if event.shown is None:
         raise NotNow("stale", "That move is no longer the one to make.", "Look at the screen again.")
-    record = MoveRecord(str(event.id), event.shown, event.at)
+    record = MoveRecord(str(event.id), event.shown, event.at, body.taps)
     if body.phase == "back":
         if state.half is None:
             raise NotNow("not_now", "No move is half done.", "There is nothing to take back.")

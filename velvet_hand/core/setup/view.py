@@ -88,6 +88,7 @@ class SetupView(Model):
     tray: Tray
     figures: tuple[Figure, ...]
     passes: tuple[PassFigures, ...]
+    heads: tuple[str, ...]
     verdict: Verdict | None
     accepted: str | None
     told: tuple[Text, ...]
@@ -146,6 +147,7 @@ def view(procedure: Procedure, state: State, setup_id: str, log: tuple[LogLine, 
         tray=_tray(procedure, state, solution),
         figures=solution.figures,
         passes=tuple(procedure.figures(state, one) for one in state.passes),
+        heads=procedure.heads(plan),
         verdict=state.verdict,
         accepted=state.accepted,
         told=tuple(c.text for c in procedure.check_plan(plan)),

@@ -83,9 +83,9 @@ class Body(ABC):
 
     # -- what a procedure's machine says ---------------------------------------------------------
 
-    @abstractmethod
     def circle(self, ring: str) -> Circle:
-        """The surface that is read on a ring, where it stands now."""
+        """The surface that is read on a ring, where it stands now; what has none says itself how near it is."""
+        raise AssertionError(f"no circle lies on {ring!r}")
 
     def do(self, move: Move) -> None:
         """Follow a move; a machine that is only measured has none."""
@@ -101,8 +101,13 @@ class Body(ABC):
 
     # -- what the gauge sees ---------------------------------------------------------------------
 
-    def nearness(self, angle_deg: float, ring: str = "") -> float:
+    def spot(self, spot: Station | float) -> tuple[float | complex, str]:
+        """Where a spot is (an angle; on a table a place, x + iy) and the ring it belongs to."""
+        return (spot.angle_deg, spot.ring) if isinstance(spot, Station) else (float(spot), "")
+
+    def nearness(self, at: complex, ring: str = "") -> float:
         """How near the surface is to the gauge at that spot; only differences mean anything."""
+        angle_deg = at.real
         c = self.circle(ring)
         gauge, turn = self._stand(angle_deg)
         centre = c.centre * cmath.rect(1.0, math.radians(turn))
@@ -125,12 +130,12 @@ class Body(ABC):
         """The gauge that reads a ring."""
         return self.plan.gauge_in(self.plan.slot(ring))
 
-    def needle(self, angle_deg: float, ring: str = "") -> float:
+    def needle(self, at: complex, ring: str = "") -> float:
         """What the needle shows there now, before marks and noise."""
         slot = self.plan.slot(ring)
         push = self.hands.push_far if slot else self.hands.push_reads
         stretch = 1 / self.gauge_of(ring).true_part(self.plan.stylus_deg, self.plan.swing_deg)
-        return push * self.nearness(angle_deg, ring) * stretch - self._zero.get(ring, 0.0)
+        return push * self.nearness(at, ring) * stretch - self._zero.get(ring, 0.0)
 
     def press(self, slot: str = "") -> Literal["plus", "minus"]:
         """The surface pressed toward the gauge: which way does the needle go?"""
@@ -139,17 +144,17 @@ class Body(ABC):
 
     def zero(self, spot: Station | float) -> None:
         """Set the dial to zero at a spot; a gauge that comes to another ring has another zero there."""
-        angle, ring = _spot(spot)
-        self._zero[ring] = self._zero.get(ring, 0.0) + self.needle(angle, ring)
+        at, ring = self.spot(spot)
+        self._zero[ring] = self._zero.get(ring, 0.0) + self.needle(at, ring)
 
     def read(self, spot: Station | float) -> float | str:
         """What a person would type, in mm: a value on the marks, ``+off`` or ``-off``."""
-        angle, ring = _spot(spot)
+        at, ring = self.spot(spot)
         gauge = self.gauge_of(ring)
         if ring not in self._zero and ring:
             # Another plane, another zero: the person brings the needle to somewhere near the middle.
-            self._zero[ring] = self.needle(angle, ring) + float(self._rng.uniform(-1, 1)) * gauge.travel_mm / 20
-        needle = self.needle(angle, ring) + float(self._rng.normal(0, self.hands.noise_mm))
+            self._zero[ring] = self.needle(at, ring) + float(self._rng.uniform(-1, 1)) * gauge.travel_mm / 20
+        needle = self.needle(at, ring) + float(self._rng.normal(0, self.hands.noise_mm))
         half_mark = gauge.graduation_mm / 2
         shown = round(needle / half_mark) * half_mark
         if abs(shown) > gauge.travel_mm:
@@ -191,10 +196,6 @@ class Body(ABC):
         if not self.tight:
             self.kicked(self.hands.kick + scatter)
         self.tight = True
-
-
-def _spot(spot: Station | float) -> tuple[float, str]:
-    return (spot.angle_deg, spot.ring) if isinstance(spot, Station) else (float(spot), "")
 
 
 def part_circle(plan: Plan, centre: complex, **form: float) -> Circle:

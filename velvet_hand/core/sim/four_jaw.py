@@ -97,8 +97,9 @@ class SimulatedChuck(Body):
         at = self.centre + self.tilt * self._z(ring)
         return part_circle(self.plan, at, form_mm=q.form_mm, lobes=q.lobes, form_deg=q.form_deg)
 
-    def nearness(self, angle_deg: float, ring: str = "") -> float:
+    def nearness(self, at: complex, ring: str = "") -> float:
         """A gap's pointer and a flat's dead point see it in their own way."""
+        angle_deg = at.real
         if ring == "face":
             return -POINTER_MM + (self.face * cmath.rect(1, -math.radians(angle_deg))).real
         if isinstance(self.plan, ThrowPlan) and self.plan.shape == "flats":
@@ -109,9 +110,9 @@ class SimulatedChuck(Body):
             return near - self.plan.part.diameter_mm / 2 - POINTER_MM
         return near
 
-    def needle(self, angle_deg: float, ring: str = "") -> float:
+    def needle(self, at: complex, ring: str = "") -> float:
         """A rule shows the gap itself."""
-        return -self.nearness(angle_deg, ring) if self.plan.gauge.measures_gap else super().needle(angle_deg, ring)
+        return -self.nearness(at, ring) if self.plan.gauge.measures_gap else super().needle(at, ring)
 
     def do(self, move: Move) -> None:
         """Follow a move: draw the named jaw in, or tap, watching the needle at the named spot to the aim.

@@ -25,9 +25,11 @@ from ..plans import (
     TramPlan,
     TwoPlanesPlan,
 )
+from ..plans.mill import CentrePlan, ColumnPlan, EdgeBase, HeightsPlan
 from ..readings import Station
 from .body import Body, Circle, Hands, part_circle, random_hands
 from .four_jaw import SimulatedChuck, random_quirks
+from .mill import simulated_mill
 
 
 def _vector(rng: np.random.Generator, least: float, most: float) -> complex:
@@ -346,11 +348,11 @@ class SimulatedHead(Body):
         """There is none: the gauge runs on a plane."""
         raise AssertionError(ring)
 
-    def nearness(self, angle_deg: float, ring: str = "") -> float:
+    def nearness(self, at: complex, ring: str = "") -> float:
         """Height of the table under the gauge; along a square the quill's own lean."""
         if ring == "quill-":
             return 0.0
-        spot = self.radius * _at(angle_deg)
+        spot = self.radius * _at(at.real)
         return self.height + self.slope.real * spot.real + self.slope.imag * spot.imag
 
     def _turned(self, slope: complex) -> tuple[complex, float]:
@@ -429,6 +431,8 @@ def simulated(plan: Plan, rng: np.random.Generator) -> Body:
             sizes = [p.mm for p in plan.stock.pieces]
             sag = float(rng.uniform(0, 0.02)) if plan.sag == "swept" else 0.0
             return SimulatedDowels(plan, random_hands(rng, plan, 0.0), rng, _vector(rng, 0.02, max(sizes)), sag)
+        case EdgeBase() | CentrePlan() | HeightsPlan() | ColumnPlan():
+            return simulated_mill(plan, rng)
         case _:
             return SimulatedChuck(plan, random_quirks(rng, plan), rng)
 

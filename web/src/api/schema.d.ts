@@ -465,7 +465,7 @@ export interface components {
              *       "off_centre"
              *     ]
              */
-            limit_kinds: ("tir" | "off_centre" | "throw" | "sideways")[];
+            limit_kinds: ("tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat")[];
             /**
              * Place
              * @default true
@@ -863,7 +863,7 @@ export interface components {
         };
         /**
          * Figure
-         * @description A figure with its standard uncertainty. ``label`` says what it is and of which kind.
+         * @description A figure with its standard uncertainty; without ``mm`` the note says it. ``label`` says what it is and of which kind.
          */
         Figure: {
             /** Id */
@@ -871,7 +871,7 @@ export interface components {
             /** Label */
             label: string;
             /** Mm */
-            mm: number;
+            mm: number | null;
             /**
              * Note
              * @default []
@@ -998,8 +998,48 @@ export interface components {
             version: string;
         };
         /**
+         * HeightScene
+         * @description Heights over a plate from above, the operator at the bottom; ``down_x``/``down_y`` the way it falls (unit, 0: level).
+         */
+        HeightScene: {
+            /** Depth Mm */
+            depth_mm: number;
+            /** Describe */
+            describe: string;
+            /** Down X */
+            down_x: number;
+            /** Down Y */
+            down_y: number;
+            /** Fall Mm */
+            fall_mm: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "height_map";
+            /** Limit Mm */
+            limit_mm: number;
+            /** Reading */
+            reading: string;
+            /** Seen */
+            seen: string;
+            /** Shims */
+            shims: components["schemas"]["SceneShim"][];
+            /** Spots */
+            spots: components["schemas"]["SceneSpotHeight"][];
+            /** Width Mm */
+            width_mm: number;
+            /** Zero Word */
+            zero_word: string;
+        };
+        /**
          * Holder
          * @description What holds the work. Which fields matter depends on ``kind``.
+         *
+         *     Of a vise, a fixture or a long part ``edge_mm`` is the length of the jaw or edge that is read, ``depth_mm`` how
+         *     far it reaches the other way, ``bolts_mm`` where its hold-down bolts sit along the edge, from its left end;
+         *     ``key_clearance_mm`` the play of its keys in the slot (None: it has none), ``key_span_mm`` how far apart they
+         *     are; ``torque`` what its own papers say, in their words.
          *
          *     ``jaws`` is the number of jaws, screws or bolts; ``lead_mm`` a jaw screw's or adjusting screw's
          *     travel for one turn of the key (None: not measured yet); ``numbering`` the way the numbers run,
@@ -1010,12 +1050,27 @@ export interface components {
          */
         Holder: {
             /**
+             * Bolts Mm
+             * @default []
+             */
+            bolts_mm: number[];
+            /**
              * Clearance Mm
              * @default null
              */
             clearance_mm: number | null;
+            /**
+             * Depth Mm
+             * @default 0
+             */
+            depth_mm: number;
             /** Diameter Mm */
             diameter_mm: number;
+            /**
+             * Edge Mm
+             * @default 0
+             */
+            edge_mm: number;
             /**
              * Follows
              * @default toward
@@ -1040,10 +1095,20 @@ export interface components {
              */
             jaws: number;
             /**
+             * Key Clearance Mm
+             * @default null
+             */
+            key_clearance_mm: number | null;
+            /**
+             * Key Span Mm
+             * @default 0
+             */
+            key_span_mm: number;
+            /**
              * Kind
              * @enum {string}
              */
-            kind: "four_jaw_independent" | "three_jaw" | "adjustable_body" | "collet" | "centres" | "faceplate" | "dowelled_housing" | "mill_head";
+            kind: "four_jaw_independent" | "three_jaw" | "adjustable_body" | "collet" | "centres" | "faceplate" | "dowelled_housing" | "mill_head" | "vise" | "vise_pair" | "fixture" | "rotary_table" | "surface_plate" | "column";
             /**
              * Lead Mm
              * @default null
@@ -1071,15 +1136,30 @@ export interface components {
              * @default null
              */
             runout_mm: number | null;
+            /**
+             * Torque
+             * @default
+             */
+            torque: string;
         };
         /**
          * HolderIn
          * @description A holder as typed; which fields matter depends on its kind.
          */
         HolderIn: {
+            /**
+             * Bolts
+             * @default []
+             */
+            bolts?: components["schemas"]["Typed"][];
             /** @default null */
             clearance?: components["schemas"]["Typed"] | null;
-            diameter: components["schemas"]["Typed"];
+            /** @default null */
+            depth?: components["schemas"]["Typed"] | null;
+            /** @default null */
+            diameter?: components["schemas"]["Typed"] | null;
+            /** @default null */
+            edge?: components["schemas"]["Typed"] | null;
             /**
              * Follows
              * @default toward
@@ -1093,16 +1173,22 @@ export interface components {
              * @default null
              */
             jaws?: number | null;
+            /** @default null */
+            key_clearance?: components["schemas"]["Typed"] | null;
+            /** @default null */
+            key_span?: components["schemas"]["Typed"] | null;
             /**
              * Kind
              * @default four_jaw_independent
              * @enum {string}
              */
-            kind?: "four_jaw_independent" | "three_jaw" | "adjustable_body" | "collet" | "centres" | "faceplate" | "dowelled_housing" | "mill_head";
+            kind?: "four_jaw_independent" | "three_jaw" | "adjustable_body" | "collet" | "centres" | "faceplate" | "dowelled_housing" | "mill_head" | "vise" | "vise_pair" | "fixture" | "rotary_table" | "surface_plate" | "column";
             /** @default null */
             lead?: components["schemas"]["Typed"] | null;
-            max_work: components["schemas"]["Typed"];
-            min_work: components["schemas"]["Typed"];
+            /** @default null */
+            max_work?: components["schemas"]["Typed"] | null;
+            /** @default null */
+            min_work?: components["schemas"]["Typed"] | null;
             /** Name */
             name: string;
             /**
@@ -1118,6 +1204,11 @@ export interface components {
             rings?: components["schemas"]["Typed"][];
             /** @default null */
             runout?: components["schemas"]["Typed"] | null;
+            /**
+             * Torque
+             * @default
+             */
+            torque?: string;
         };
         /**
          * Length
@@ -1151,7 +1242,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "tir" | "off_centre" | "throw" | "sideways";
+            kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat";
             typed: components["schemas"]["Typed"];
         };
         /**
@@ -1242,7 +1333,8 @@ export interface components {
          *
          *     ``gain`` is the part of an asked move that arrived, over ``moves`` moves; ``kick_x_mm`` and
          *     ``kick_y_mm`` the mean shift on tightening (holder's angles) over ``kicks`` tightenings, with
-         *     ``kick_sd_mm`` its scatter; ``repeat_mm`` how far readings of one spot came back.
+         *     ``kick_sd_mm`` its scatter; ``repeat_mm`` how far readings of one spot came back; ``per_tap_mm`` what one
+         *     tap moved, where taps were counted.
          */
         Memory: {
             /**
@@ -1281,6 +1373,11 @@ export interface components {
              */
             moves: number;
             /**
+             * Per Tap Mm
+             * @default null
+             */
+            per_tap_mm: number | null;
+            /**
              * Repeat Mm
              * @default null
              */
@@ -1293,7 +1390,7 @@ export interface components {
         };
         /**
          * MoveDone
-         * @description A move was begun (``eased``), finished (``done``) or taken back (``back``).
+         * @description A move was begun (``eased``), finished (``done``) or taken back (``back``); ``taps`` if they were counted.
          */
         MoveDone: {
             /** Move Id */
@@ -1306,6 +1403,11 @@ export interface components {
              * @enum {string}
              */
             phase?: "eased" | "done" | "back";
+            /**
+             * Taps
+             * @default null
+             */
+            taps?: number | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1380,7 +1482,12 @@ export interface components {
              * @default nothing
              * @enum {string}
              */
-            ask: "nothing" | "gap";
+            ask: "nothing" | "gap" | "taps";
+            /**
+             * Ask Label
+             * @default
+             */
+            ask_label: string;
             /**
              * Cautions
              * @default []
@@ -1410,7 +1517,7 @@ export interface components {
             /** @default null */
             primary: components["schemas"]["Action"] | null;
             /** Scene */
-            scene: components["schemas"]["ChuckScene"] | components["schemas"]["ClockScene"] | components["schemas"]["AxisScene"] | components["schemas"]["DowelScene"];
+            scene: components["schemas"]["ChuckScene"] | components["schemas"]["ClockScene"] | components["schemas"]["AxisScene"] | components["schemas"]["DowelScene"] | components["schemas"]["TableScene"] | components["schemas"]["HeightScene"];
             /** @default null */
             verdict: components["schemas"]["Verdict"] | null;
             /**
@@ -1645,7 +1752,7 @@ export interface components {
             /** Group */
             group: string;
             /** Holder Kinds */
-            holder_kinds: ("four_jaw_independent" | "three_jaw" | "adjustable_body" | "collet" | "centres" | "faceplate" | "dowelled_housing" | "mill_head")[];
+            holder_kinds: ("four_jaw_independent" | "three_jaw" | "adjustable_body" | "collet" | "centres" | "faceplate" | "dowelled_housing" | "mill_head" | "vise" | "vise_pair" | "fixture" | "rotary_table" | "surface_plate" | "column")[];
             /** Id */
             id: string;
             needs: components["schemas"]["Needs"];
@@ -1720,6 +1827,76 @@ export interface components {
             id: string;
         };
         /**
+         * SceneBlow
+         * @description Light taps on a body at a place along its edge: toward the gauge (+1), or away from it (-1).
+         */
+        SceneBlow: {
+            /** At Mm */
+            at_mm: number;
+            /** Label */
+            label: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /**
+             * Toward
+             * @enum {integer}
+             */
+            toward: -1 | 1;
+        };
+        /**
+         * SceneBody
+         * @description A thing on the table with an edge that is read, from ``from_mm`` on, turned by ``slope`` about ``pivot_mm``.
+         *
+         *     It reaches ``ahead_mm`` toward the gauge from that edge and ``behind_mm`` the other way; ``shift_mm`` is
+         *     how far its edge stands toward the gauge at the pivot.
+         */
+        SceneBody: {
+            /** Ahead Mm */
+            ahead_mm: number;
+            /** Behind Mm */
+            behind_mm: number;
+            /**
+             * Bolts
+             * @default []
+             */
+            bolts: components["schemas"]["SceneBolt"][];
+            /** From Mm */
+            from_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /**
+             * Moving
+             * @default false
+             */
+            moving: boolean;
+            /** Name */
+            name: string;
+            /** Pivot Mm */
+            pivot_mm: number | null;
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "vise" | "plate" | "stop";
+            /** Shift Mm */
+            shift_mm: number;
+            /** Slope */
+            slope: number;
+        };
+        /**
+         * SceneBolt
+         * @description A hold-down bolt, along the edge: the snug one that it turns about, a loose one, or one pulled tight.
+         */
+        SceneBolt: {
+            /** At Mm */
+            at_mm: number;
+            /** Label */
+            label: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "hinge" | "loose" | "tight";
+        };
+        /**
          * SceneDot
          * @description Where the centre was in a pass.
          */
@@ -1747,6 +1924,25 @@ export interface components {
             signed: boolean;
             /** Station Label */
             station_label: string;
+        };
+        /**
+         * SceneHeight
+         * @description A spot along the edge: how far it stands toward the gauge (None: not read).
+         */
+        SceneHeight: {
+            /** H Mm */
+            h_mm: number | null;
+            /** Label */
+            label: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "now" | "read" | "bad" | "wild" | "off";
+            /** Station Id */
+            station_id: string;
+            /** X Mm */
+            x_mm: number;
         };
         /**
          * SceneJaw
@@ -1800,6 +1996,20 @@ export interface components {
             tir_mm: number;
         };
         /**
+         * SceneShim
+         * @description What lies or is to lie under a corner; ``mm`` 0: bare.
+         */
+        SceneShim: {
+            /** Label */
+            label: string;
+            /** Mm */
+            mm: number;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+        };
+        /**
          * SceneSpot
          * @description A station on the work.
          */
@@ -1815,6 +2025,27 @@ export interface components {
             state: "open" | "now" | "read" | "bad" | "wild" | "off";
             /** Station Id */
             station_id: string;
+        };
+        /**
+         * SceneSpotHeight
+         * @description A place on a plate or a bed: its height (None: not read), and whether it is the highest or lowest.
+         */
+        SceneSpotHeight: {
+            /** H Mm */
+            h_mm: number | null;
+            /** Label */
+            label: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "now" | "read" | "bad" | "wild" | "off";
+            /** Station Id */
+            station_id: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
         };
         /**
          * SceneStop
@@ -1862,6 +2093,8 @@ export interface components {
             figures: components["schemas"]["Figure"][];
             /** Gauge */
             gauge: string;
+            /** Heads */
+            heads: string[];
             /** Holder */
             holder: string;
             /** Id */
@@ -1872,7 +2105,7 @@ export interface components {
              * Limit Kind
              * @enum {string}
              */
-            limit_kind: "tir" | "off_centre" | "throw" | "sideways";
+            limit_kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat";
             /** Limit Mm */
             limit_mm: number;
             /** Log */
@@ -2067,6 +2300,50 @@ export interface components {
             waits: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
         };
         /**
+         * TableScene
+         * @description A table from above, the operator at the bottom, and the edge as it was read.
+         *
+         *     Unit vectors ``u_x``/``u_y`` along the edge and ``n_x``/``n_y`` from it toward the gauge (x right, y away);
+         *     ``lines`` are the fitted edges, ``aims`` where they are to lie.
+         */
+        TableScene: {
+            /** Aims */
+            aims: components["schemas"]["SceneLine"][];
+            blow: components["schemas"]["SceneBlow"] | null;
+            /** Bodies */
+            bodies: components["schemas"]["SceneBody"][];
+            /** Describe */
+            describe: string;
+            /** Edge Word */
+            edge_word: string;
+            gauge: components["schemas"]["SceneGauge"];
+            /** Gauge Mm */
+            gauge_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "table_top";
+            /** Limit Mm */
+            limit_mm: number;
+            /** Lines */
+            lines: components["schemas"]["SceneLine"][];
+            /** Magnification */
+            magnification: number;
+            /** N X */
+            n_x: number;
+            /** N Y */
+            n_y: number;
+            /** Seen */
+            seen: string;
+            /** Spots */
+            spots: components["schemas"]["SceneHeight"][];
+            /** U X */
+            u_x: number;
+            /** U Y */
+            u_y: number;
+        };
+        /**
          * TakenOff
          * @description The part has left the machine; the set-up stands no longer.
          */
@@ -2088,7 +2365,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat";
+            name: "gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play";
         };
         /**
          * Tightened
@@ -2202,11 +2479,11 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "tir" | "off_centre" | "throw" | "sideways";
+            kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat";
             /** Limit Mm */
             limit_mm: number;
             /** Limited By */
-            limited_by: ("gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat") | null;
+            limited_by: ("gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play") | null;
             /**
              * Outcome
              * @enum {string}

@@ -86,6 +86,13 @@ const KIND_WORDS: Record<string, string> = {
   off_centre: 'off centre',
   throw: 'off the throw',
   sideways: 'off its direction, sideways',
+  over_jaw: 'over the jaw',
+  over_part: 'over the part',
+  over_length: 'over a length',
+  angle: 'degrees',
+  parallel: 'out of parallel',
+  flat: 'out of flat',
+  in_line: 'out of line over both',
 }
 /** What kind of figure a limit or a verdict is about. */
 export const kindWord = (kind: string): string => KIND_WORDS[kind] ?? kind

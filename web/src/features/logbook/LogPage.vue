@@ -33,7 +33,7 @@
           :resolution-mm="view.resolution_mm"
         />
         <h2 class="label">Passes, the last one first</h2>
-        <PassTable :passes="view.passes" :res="view.resolution_mm" />
+        <PassTable :passes="view.passes" :heads="view.heads" :res="view.resolution_mm" />
       </section>
       <section aria-label="Everything that was done">
         <h2 class="label">Everything that was done</h2>

@@ -1,9 +1,10 @@
-import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
+import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import ElementPlus from 'element-plus'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import type { Schemas } from '../../api/client'
+import { plainHolder as holder } from '../../shared/testing'
 import PlanPage from './PlanPage.vue'
 import ProcedureField from './ProcedureField.vue'
 import type { Procedure } from './form'
@@ -40,23 +41,6 @@ const procedure = (id: string, more: Partial<Procedure> = {}): Procedure => ({
   fields: [],
   asks: asks(),
   ...more,
-})
-const holder = (id: string, kind: Schemas['Holder']['kind']): Schemas['Holder'] => ({
-  id,
-  name: id,
-  kind,
-  diameter_mm: 200,
-  min_work_mm: 5,
-  max_work_mm: 180,
-  lead_mm: 4,
-  numbering: 'ccw',
-  rings_mm: [],
-  jaws: 4,
-  jaw_width_mm: 0,
-  clearance_mm: null,
-  follows: 'toward',
-  runout_mm: null,
-  forget_before: null,
 })
 const gauge = (id: string, kind: Schemas['Gauge']['kind']): Schemas['Gauge'] => ({
   id,
@@ -113,6 +97,7 @@ beforeEach(() => {
   })
 })
 afterEach(() => vi.unstubAllGlobals())
+enableAutoUnmount(afterEach)
 
 async function open(query = ''): Promise<VueWrapper> {
   const router = createRouter({

@@ -59,13 +59,25 @@
               aria-label="True within"
               :placeholder="prefs.unit === 'mm' ? '0.02' : '1'"
             />
-            <el-radio-group v-model="form.kind" aria-label="Kind of limit">
+            <el-select
+              v-if="(asks?.limit_kinds.length ?? 0) > 3"
+              v-model="form.kind"
+              aria-label="Kind of limit"
+            >
+              <el-option
+                v-for="kind in asks?.limit_kinds"
+                :key="kind"
+                :value="kind"
+                :label="kindWord(kind)"
+              />
+            </el-select>
+            <el-radio-group v-else v-model="form.kind" aria-label="Kind of limit">
               <el-radio-button v-for="kind in asks?.limit_kinds" :key="kind" :value="kind">
                 {{ kind === 'throw' ? 'off the throw' : kindWord(kind) }}
               </el-radio-button>
             </el-radio-group>
           </div>
-          <p class="hint">{{ unitWord(prefs.unit) }} unless you type a unit. TIR is twice off centre.</p>
+          <p class="hint">{{ limitHint }}</p>
           <ToldHere :told="told" field="limit.typed" />
         </el-form-item>
       </div>
@@ -95,7 +107,7 @@
             <el-option v-for="p in PLACES" :key="p.id" :label="p.word" :value="p.id" />
           </el-select>
         </el-form-item>
-        <el-form-item label="Where to read" :error="fault('stations_deg')">
+        <el-form-item v-if="asks?.presets.length" label="Where to read" :error="fault('stations_deg')">
           <el-radio-group v-model="form.stations">
             <el-radio-button v-for="p in asks?.presets" :key="p.id" :value="p.id">{{
               p.word
@@ -197,6 +209,11 @@ const gauges = computed(() =>
   (shop.data.value?.gauges ?? []).filter((g) => asks.value?.gauges.includes(g.kind)),
 )
 const lever = computed(() => gauges.value.find((g) => g.id === form.gauge_id)?.kind === 'lever')
+const limitHint = computed(() => {
+  if (form.kind === 'angle') return 'Degrees of slant.'
+  const twice = form.kind === 'tir' || form.kind === 'off_centre' ? ' TIR is twice off centre.' : ''
+  return `${unitWord(prefs.unit)} unless you type a unit.${twice}`
+})
 const stationHint = computed(
   () =>
     asks.value?.presets.find((p) => p.id === form.stations)?.hint ??
@@ -225,7 +242,8 @@ function choose(): void {
   form.gauge_id = first(gauges.value, form.gauge_id)
   const kinds = asks.value?.limit_kinds ?? []
   form.kind = kinds.find((k) => k === form.kind) ?? kinds[0] ?? 'tir'
-  if (form.stations !== 'own') form.stations = first(asks.value?.presets ?? [], form.stations)
+  const presets = asks.value?.presets ?? []
+  if (presets.length && form.stations !== 'own') form.stations = first(presets, form.stations)
   for (const field of procedure.value?.fields ?? []) {
     const shelf = field.kind === 'shims' || field.kind === 'dowels' ? shop.data.value?.stock : undefined
     const drawer = shelf?.find((s) => s.kind === field.kind)
@@ -347,6 +365,9 @@ h1 {
   grid-template-columns: 1fr auto;
   gap: 8px;
   width: 100%;
+}
+.limit .el-select {
+  width: 230px;
 }
 .hint {
   width: 100%;

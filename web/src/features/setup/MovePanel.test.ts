@@ -23,6 +23,8 @@ const move: Schemas['Panel'] = {
   cautions: [],
   hold: false,
   ask: 'nothing',
+  ask_label: '',
+  expect_word: 'TIR',
   expect_mm: null,
   primary: {
     id: 'move',

@@ -33,7 +33,7 @@
       <p v-if="panel.expect_mm !== null" class="aim expect" data-part="expect">
         <span class="label">Expect afterwards</span>
         <span class="big num gold">
-          {{ bareLength(panel.expect_mm, prefs.unit, res) }} <small>{{ unitWord(prefs.unit) }} TIR</small>
+          {{ bareLength(panel.expect_mm, prefs.unit, res) }} <small>{{ unitWord(prefs.unit) }} {{ panel.expect_word }}</small>
         </span>
       </p>
 
@@ -47,19 +47,6 @@
         </li>
       </ul>
 
-      <div v-if="panel.ask === 'gap'" class="ask">
-        <label class="label" for="gap">Gap between opposite jaws now, if you want the turns of the key</label>
-        <input
-          id="gap"
-          v-model="gap"
-          class="line num"
-          data-quiet
-          autocomplete="off"
-          :placeholder="prefs.unit === 'mm' || prefs.unit === 'um' ? '58 mm' : '2.3&quot;'"
-          @keydown.enter="sendGap"
-        />
-      </div>
-
       <RichText
         v-for="(line, index) in panel.why"
         :key="index"
@@ -68,6 +55,22 @@
         :parts="line"
         :resolution-mm="res"
       />
+
+      <div v-if="panel.ask !== 'nothing'" class="ask">
+        <label class="label" for="gap">{{ panel.ask_label }}</label>
+        <input
+          id="gap"
+          v-model="gap"
+          class="line num"
+          data-quiet
+          autocomplete="off"
+          :inputmode="panel.ask === 'taps' ? 'numeric' : 'decimal'"
+          :aria-invalid="!tapsFit"
+          :placeholder="panel.ask === 'taps' ? '5' : unitWord(prefs.unit)"
+          @keydown.enter="sendGap"
+        />
+        <p v-if="!tapsFit" class="fault" role="alert">A whole number of taps, 1 to 500; or leave it empty.</p>
+      </div>
     </div>
 
     <form v-if="reasonFor" class="reason" @submit.prevent="giveReason">
@@ -154,6 +157,13 @@ const long = computed(
 const mayPass = computed(
   () => !props.panel.hold || props.panel.cautions.every((c) => ticked.value.includes(c.id)),
 )
+/** Taps are a whole number, or were not counted. */
+const tapsFit = computed(
+  () =>
+    props.panel.ask !== 'taps' ||
+    !gap.value.trim() ||
+    (/^\d{1,3}$/.test(gap.value.trim()) && Number(gap.value) >= 1 && Number(gap.value) <= 500),
+)
 const needle = (mm: number | null): string =>
   mm === null ? '–' : bareLength(mm, prefs.unit, props.res, props.panel.aim?.what !== 'gap')
 
@@ -162,6 +172,16 @@ function act(action: Schemas['Action']): void {
     reasonFor.value = action
     reason.value = ''
     void nextTick(() => reasonInput.value?.focus())
+    return
+  }
+  if (action === props.panel.primary && props.panel.ask === 'taps' && gap.value.trim()) {
+    if (!tapsFit.value) return
+    const taps = Number(gap.value)
+    emit(
+      'send',
+      action.events.map((e) => (e.type === 'move_done' ? { ...e, taps } : e)),
+    )
+    gap.value = ''
     return
   }
   emit('send', [...action.events])
@@ -177,6 +197,11 @@ function giveReason(): void {
 
 function sendGap(event: KeyboardEvent): void {
   if (!gap.value.trim()) return
+  if (props.panel.ask === 'taps') {
+    event.stopPropagation()
+    if (props.panel.primary) act(props.panel.primary)
+    return
+  }
   event.stopPropagation()
   emit('send', [{ type: 'gap_measured', typed: { text: gap.value.trim(), unit: prefs.unit } }])
   gap.value = ''

@@ -3,7 +3,7 @@
     <div v-for="figure in figures" :key="figure.id">
       <dt>{{ figure.label }}</dt>
       <dd>
-        <span class="num">{{ bareLength(figure.mm, prefs.unit, res) }}</span>
+        <span v-if="figure.mm !== null" class="num">{{ bareLength(figure.mm, prefs.unit, res) }}</span>
         <span v-if="figure.u_mm !== null" class="num soft">
           ±{{ bareLength(2 * figure.u_mm, prefs.unit, res) }}</span
         >

@@ -1,7 +1,7 @@
 <template>
   <section class="readings" aria-label="Readings">
     <p v-if="ringWords" class="ring label">{{ ringWords }}</p>
-    <div class="cells" :class="{ many }">
+    <div class="cells" :class="{ many, six: shownCells.length === 6 }">
       <div
         v-for="{ item, index } in shownCells"
         :key="`${item.cell.station_id}${item.cell.closing}`"
@@ -241,6 +241,7 @@ defineExpose({ press, untouched, empty })
   font-size: 14px;
   font-weight: 600;
   white-space: nowrap;
+  overflow: hidden;
 }
 .value {
   width: 100%;
@@ -259,6 +260,12 @@ defineExpose({ press, untouched, empty })
 }
 input.value:focus-visible {
   outline: none;
+}
+.six .cell {
+  padding: 7px 8px;
+}
+.six .value {
+  font-size: 23px;
 }
 .many .value {
   font-size: 22px;

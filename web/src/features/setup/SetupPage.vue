@@ -45,7 +45,7 @@
       />
       <div class="results">
         <PassFigures :figures="view.figures" :res="view.resolution_mm" />
-        <PassTable :passes="view.passes" :res="view.resolution_mm" />
+        <PassTable :passes="view.passes" :heads="view.heads" :res="view.resolution_mm" />
       </div>
     </div>
     <KeysDialog v-model="keysOpen" />

@@ -2,25 +2,10 @@ import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import ElementPlus from 'element-plus'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { plainHolder } from '../../shared/testing'
 import ShopPage from './ShopPage.vue'
 
-const chuck = {
-  id: 'c',
-  name: 'Four-jaw 200',
-  kind: 'four_jaw_independent',
-  diameter_mm: 200,
-  min_work_mm: 6,
-  max_work_mm: 180,
-  lead_mm: 4,
-  numbering: 'ccw',
-  rings_mm: [],
-  jaws: 4,
-  jaw_width_mm: 0,
-  clearance_mm: null,
-  follows: 'toward',
-  runout_mm: null,
-  forget_before: null,
-}
+const chuck = plainHolder('c', 'four_jaw_independent', { name: 'Four-jaw 200' })
 const memory = {
   setups: 3,
   moves: 7,

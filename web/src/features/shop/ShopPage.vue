@@ -96,7 +96,8 @@ const shelves = computed(() => [
 function aboutHolder(h: Schemas['Holder']): string {
   const lead = h.lead_mm === null ? '' : `, ${h.lead_mm} mm a turn`
   const kind = FIELDS.holder[1]?.choices?.find((c) => c.id === h.kind)?.word ?? h.kind
-  return `${kind}, work to ${h.max_work_mm} mm${lead}${remembered(h.id) ? '. ' + remembered(h.id) : ''}`
+  const size = h.edge_mm ? `${h.edge_mm} mm long` : `work to ${h.max_work_mm} mm`
+  return `${kind}, ${size}${h.edge_mm ? '' : lead}${remembered(h.id) ? '. ' + remembered(h.id) : ''}`
 }
 
 /** What a holder remembers, in words; nothing when it was never used, or was told to forget. */

@@ -1,4 +1,5 @@
 import { expect, it } from 'vitest'
+import { plainHolder } from '../../shared/testing'
 import {
   blank,
   fieldsFor,
@@ -11,23 +12,12 @@ import {
   stockOf,
 } from './items'
 
-const holder = {
-  id: 'h',
+const holder = plainHolder('h', 'four_jaw_independent', {
   name: 'Four-jaw 200',
-  kind: 'four_jaw_independent' as const,
-  diameter_mm: 200,
-  min_work_mm: 6,
-  max_work_mm: 180,
   lead_mm: null,
-  numbering: 'cw' as const,
+  numbering: 'cw',
   rings_mm: [30, 45.5],
-  jaws: 4,
-  jaw_width_mm: 0,
-  clearance_mm: null,
-  follows: 'toward' as const,
-  runout_mm: null,
-  forget_before: null,
-}
+})
 
 it('shows a chuck for editing and sends it back the same', () => {
   const form = fromHolder(holder)
@@ -74,6 +64,8 @@ it('asks of a holder only what its kind has', () => {
   expect(names('adjustable_body')).toContain('follows')
   expect(names('four_jaw_independent')).not.toContain('follows')
   expect(names('three_jaw')).toContain('jaw_width')
+  expect(names('vise')).toEqual(expect.arrayContaining(['edge', 'bolts', 'torque']))
+  expect(names('vise')).not.toContain('max_work')
   expect(holderOf({ ...fromHolder(holder), kind: 'adjustable_body', jaws: '6' }).jaws).toBe(6)
 })
 
@@ -84,4 +76,11 @@ it('writes a drawer as sizes with counts, and reads it back', () => {
     size: { text: '0.05', unit: 'mm' },
     count: 4,
   })
+})
+
+it('keeps the bolts of a vise, and what its papers say', () => {
+  const vise = plainHolder('v', 'vise', { edge_mm: 160, bolts_mm: [14, 146], torque: '40 Nm' })
+  const sent = holderOf(fromHolder(vise))
+  expect(sent.bolts?.map((b) => b.text)).toEqual(['14', '146'])
+  expect(sent).toMatchObject({ torque: '40 Nm', edge: { text: '160 mm' }, key_clearance: null })
 })

@@ -22,6 +22,21 @@ export const TITLES: Record<Kind, string> = {
   stock: 'Drawer',
 }
 
+/** What lies on a table and is read along an edge. */
+const ON_THE_TABLE = ['vise', 'vise_pair', 'fixture', 'column', 'surface_plate']
+/** What turns, or is gripped by its diameter. */
+const ROUND = [
+  'four_jaw_independent',
+  'three_jaw',
+  'adjustable_body',
+  'collet',
+  'centres',
+  'faceplate',
+  'dowelled_housing',
+  'mill_head',
+  'rotary_table',
+]
+
 export const FIELDS: Record<Kind, Field[]> = {
   machine: [
     { name: 'name', label: 'Name' },
@@ -54,11 +69,43 @@ export const FIELDS: Record<Kind, Field[]> = {
         { id: 'faceplate', word: 'faceplate' },
         { id: 'dowelled_housing', word: 'housing on dowels' },
         { id: 'mill_head', word: 'mill head' },
+        { id: 'vise', word: 'vise' },
+        { id: 'vise_pair', word: 'two vises in line' },
+        { id: 'fixture', word: 'plate, angle plate or long work' },
+        { id: 'rotary_table', word: 'rotary table' },
+        { id: 'column', word: 'column on a rotary axis' },
+        { id: 'surface_plate', word: 'surface plate' },
       ],
     },
-    { name: 'diameter', label: 'Its own diameter' },
-    { name: 'min_work', label: 'Smallest work' },
-    { name: 'max_work', label: 'Biggest work', hint: 'Between centres: the longest.' },
+    { name: 'diameter', label: 'Its own diameter', for: ROUND },
+    { name: 'min_work', label: 'Smallest work', for: ROUND },
+    { name: 'max_work', label: 'Biggest work', hint: 'Between centres: the longest.', for: ROUND },
+    {
+      name: 'edge',
+      label: 'Length of its jaw or edge',
+      hint: 'Of a column: from flange to end.',
+      for: ON_THE_TABLE,
+    },
+    { name: 'depth', label: 'How deep it is, the other way', hint: 'For the picture.', for: ON_THE_TABLE },
+    {
+      name: 'bolts',
+      label: 'Its bolts, from the left end of the edge',
+      hint: 'With a space between: 14 146. It swings about one of them.',
+      for: ['vise', 'vise_pair', 'fixture'],
+    },
+    {
+      name: 'key_clearance',
+      label: 'Play of its keys in the slot',
+      hint: 'Empty: it has no keys.',
+      for: ['vise'],
+    },
+    { name: 'key_span', label: 'Keys stand apart by', for: ['vise'] },
+    {
+      name: 'torque',
+      label: 'Tighten to',
+      hint: 'As its own papers say, in their words. Empty: not known.',
+      for: ON_THE_TABLE,
+    },
     {
       name: 'lead',
       label: 'Travel for one turn of the key',
@@ -198,6 +245,12 @@ export const fromHolder = (h: Schemas['Holder']): ItemForm => ({
   runout: mm(h.runout_mm),
   numbering: h.numbering,
   rings: h.rings_mm.map(fieldMm).join(' '),
+  edge: h.edge_mm ? mm(h.edge_mm) : '',
+  depth: h.depth_mm ? mm(h.depth_mm) : '',
+  bolts: h.bolts_mm.map(fieldMm).join(' '),
+  key_clearance: mm(h.key_clearance_mm),
+  key_span: h.key_span_mm ? mm(h.key_span_mm) : '',
+  torque: h.torque,
 })
 
 export const fromStock = (s: Schemas['Stock']): ItemForm => ({
@@ -234,6 +287,13 @@ const typed = (form: ItemForm, name: string): { text: string; unit: Unit } => ({
 const maybe = (form: ItemForm, name: string): { text: string; unit: Unit } | null =>
   text(form, name) ? typed(form, name) : null
 
+/** Sizes with spaces between. */
+const several = (form: ItemForm, name: string): { text: string; unit: Unit }[] =>
+  text(form, name)
+    .split(/[\s;]+/)
+    .filter(Boolean)
+    .map((one) => ({ text: one, unit: 'mm' }))
+
 export const machineOf = (form: ItemForm): Schemas['MachineIn'] => ({
   name: text(form, 'name'),
   kind: form.kind as Schemas['MachineIn']['kind'],
@@ -247,20 +307,23 @@ export const fieldsFor = (kind: Kind, form: ItemForm): Field[] =>
 export const holderOf = (form: ItemForm): Schemas['HolderIn'] => ({
   name: text(form, 'name'),
   kind: form.kind as Schemas['HolderIn']['kind'],
-  diameter: typed(form, 'diameter'),
-  min_work: typed(form, 'min_work'),
-  max_work: typed(form, 'max_work'),
+  diameter: maybe(form, 'diameter'),
+  min_work: maybe(form, 'min_work'),
+  max_work: maybe(form, 'max_work'),
   lead: maybe(form, 'lead'),
   numbering: form.numbering as Schemas['HolderIn']['numbering'],
-  rings: text(form, 'rings')
-    .split(/[\s;]+/)
-    .filter(Boolean)
-    .map((one) => ({ text: one, unit: 'mm' })),
+  rings: several(form, 'rings'),
   jaws: form.kind === 'adjustable_body' && text(form, 'jaws') ? Number(text(form, 'jaws')) : null,
   jaw_width: maybe(form, 'jaw_width'),
   clearance: maybe(form, 'clearance'),
   follows: form.follows as Schemas['HolderIn']['follows'],
   runout: maybe(form, 'runout'),
+  edge: maybe(form, 'edge'),
+  depth: maybe(form, 'depth'),
+  bolts: several(form, 'bolts'),
+  key_clearance: maybe(form, 'key_clearance'),
+  key_span: maybe(form, 'key_span'),
+  torque: text(form, 'torque'),
 })
 
 /** "0.05x4": a size and how many; without a count there is one. */

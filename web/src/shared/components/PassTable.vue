@@ -4,9 +4,7 @@
       <thead>
         <tr>
           <th scope="col">Pass</th>
-          <th scope="col">TIR</th>
-          <th scope="col">Off centre</th>
-          <th scope="col">Toward</th>
+          <th v-for="head in heads" :key="head" scope="col">{{ head }}</th>
           <th scope="col">Asked, got</th>
           <th scope="col"><span class="visually-hidden">Verdict</span></th>
         </tr>
@@ -49,6 +47,8 @@ import { usePrefs } from '../prefs'
 interface Props {
   /** All passes, oldest first. */
   passes: readonly Schemas['PassFigures'][]
+  /** What the columns of figures are called: size, second figure, toward. */
+  heads: readonly string[]
   /** The finest step worth showing, mm. */
   res: number
 }

@@ -1,0 +1,52 @@
+"""What a frame and the learning need to know of one pass, whether a circle or a line was read."""
+
+from __future__ import annotations
+
+from typing import Protocol, TypeVar
+
+
+class Fitted(Protocol):
+    """What was fitted: ``u_mm`` is the standard uncertainty of the error along its worst direction."""
+
+    @property
+    def u_mm(self) -> float:
+        """Standard uncertainty."""
+
+
+class Look(Protocol):
+    """One pass as geometry: what was read, and the error that it shows as a vector (``centre``)."""
+
+    @property
+    def number(self) -> int:
+        """The pass."""
+
+    @property
+    def toward_mm(self) -> dict[str, float]:
+        """Good readings as toward values, by station."""
+
+    @property
+    def off(self) -> dict[str, int]:
+        """Readings past the gauge's travel, and at which end."""
+
+    @property
+    def drift_mm(self) -> float | None:
+        """Closing error."""
+
+    @property
+    def wild(self) -> tuple[str, ...]:
+        """Stations whose reading does not belong to the rest."""
+
+    @property
+    def complete(self) -> bool:
+        """Is every station answered?"""
+
+    @property
+    def fit(self) -> Fitted | None:
+        """None until there is enough to fit."""
+
+    @property
+    def centre(self) -> complex | None:
+        """The error as a vector."""
+
+
+L = TypeVar("L", bound=Look)

@@ -16,8 +16,11 @@ from .test_bad_input import AT, is_problem, opened, plan, send
 HOLDER = {
     "clocking": "three-jaw-160", "packing": "three-jaw-160", "reversal": "three-jaw-160", "adjustable": "set-body-130",
     "collet": "collet-nose", "shaft": "centres", "dowels": "drive-housing", "faceplate": "faceplate-300", "tram": "heron-head",
+    "vise": "vise-160", "bed": "vise-160", "rod": "vise-160", "edge": "fixture-plate", "vises": "vise-pair-125", "centre": "rotary-250",
+    "plate": "slate-plate", "column": "column-260",
 }  # fmt: skip
-GAUGE = {"throw": "plunger-fine", "rough": "rule"}
+GAUGE = {"throw": "plunger-fine", "rough": "rule", "rod": "feelers"}
+ON_AN_EDGE = ("vise", "bed", "rod", "edge")
 FIELDS: dict[str, dict[str, str]] = {
     "two_planes": {"near_z_mm": "30 mm", "far_z_mm": "150 mm"},
     "throw": {"throw_mm": "2 mm", "throw_deg": "40"},
@@ -26,8 +29,12 @@ FIELDS: dict[str, dict[str, str]] = {
     "collet": {"far_z_mm": "60 mm"},
     "shaft": {"z_mm": "10mm 120mm 230mm 340mm 450mm"},
     "dowels": {"stock": "offset-dowels", "span_mm": "190 mm"},
+    "bed": {"stock": "fine-shims"},
+    "column": {"stock": "fine-shims"},
+    "vises": {"spots_mm": "10mm 60mm 115mm"},
 }
-LIMIT = {"rough": "100", "throw": "2"}
+LIMIT = {"rough": "100", "throw": "2", "rod": "12"}
+KIND = {"throw": "throw", "vises": "in_line", "plate": "parallel"} | dict.fromkeys(ON_AN_EDGE, "over_jaw")
 
 
 def lathe(procedure: str, choices: dict[str, str] | None = None, **changes: Any) -> dict[str, Any]:
@@ -39,7 +46,7 @@ def lathe(procedure: str, choices: dict[str, str] | None = None, **changes: Any)
         "holder_id": HOLDER.get(procedure, "four-jaw-200"),
         "gauge_id": GAUGE.get(procedure, "lever-fine"),
         "limit": {
-            "kind": "throw" if procedure == "throw" else "tir",
+            "kind": KIND.get(procedure, "tir"),
             "typed": {"text": LIMIT.get(procedure, "1"), "unit": "thou"},
         },
         "choices": {**FIELDS.get(procedure, {}), **(choices or {})},

@@ -130,7 +130,8 @@ def test_the_questions_of_a_procedure_belong_to_its_plan(procedure: str) -> None
     assert {f.name for f in one.fields} <= set(one.plan_class.model_fields)
     assert one.asks.limit_kinds
     assert one.asks.gauges
-    assert one.asks.presets
+    places = any(f.kind == "lengths" or f.name == "columns" for f in one.fields)
+    assert one.asks.presets or places
     assert one.holder_kinds
     assert one.title[0].isupper()
     assert all((one.needs.holder, one.needs.gauge, one.needs.machine, one.needs.part))

@@ -10,10 +10,12 @@ import pytest
 from tests.core.lathe_plans import plan_of
 from velvet_hand.core.move import Move
 from velvet_hand.core.procedures import PROCEDURES
+from velvet_hand.core.scene import TableScene
 from velvet_hand.core.setup import desk
 from velvet_hand.core.setup.panel import Panel
 from velvet_hand.core.setup.view import SetupView
 from velvet_hand.core.sim.lathe import simulated
+from velvet_hand.core.sim.mill import WAYS
 from velvet_hand.core.sim.run import Operator
 from velvet_hand.core.wording import Text, plain
 
@@ -57,6 +59,37 @@ def with_moves(procedure: str, seed: int) -> list[tuple[SetupView, Panel, Move]]
     return found
 
 
+def assert_table(scene: TableScene, move: Move, sentence: str) -> None:
+    """The arrow lands at the corner that is named, on the side that it is pushed from, and points the way that is said."""
+    taps = [a for a in move.acts if a.do == "tap"]
+    assert (scene.blow is not None) == bool(taps)
+    if scene.blow is None:
+        return
+    way = next(w for words, w in WAYS.items() if words in sentence)
+    push = scene.blow.toward * complex(scene.n_x, scene.n_y)
+    assert push == way
+    body = next(
+        b for b in scene.bodies if b.from_mm - 1 <= scene.blow.at_mm <= b.from_mm + b.length_mm + 1 and b.moving
+    )
+    if "corner" in sentence:
+        ends = ("left", "right") if scene.u_x else ("front", "back")
+        end = ends[scene.blow.at_mm > body.from_mm + body.length_mm / 2]
+        from_side = {1j: "front", -1j: "back", 1 + 0j: "left", -1 + 0j: "right"}[push]
+        words = f"{from_side} {end}" if scene.u_x else f"{end} {from_side}"
+        assert f"{words} corner" in sentence
+    assert scene.gauge_mm == move.watch_x_mm
+    if move.aim_mm is not None:
+        rises = scene.blow.toward > 0
+        before = next(s.h_mm for s in scene.spots if s.station_id == move.watch_station)
+        after = (
+            next(a.h1_mm + (a.h2_mm - a.h1_mm) * (scene.gauge_mm - a.z1_mm) / (a.z2_mm - a.z1_mm) for a in scene.aims)
+            if scene.aims
+            else None
+        )
+        if before is not None and after is not None and abs(after - before) > 0.005:
+            assert (after > before) == rises
+
+
 @pytest.mark.parametrize("procedure", MOVED)
 @pytest.mark.parametrize("seed", SEEDS)
 def test_what_the_sentence_names_acts_in_the_picture(procedure: str, seed: int) -> None:
@@ -70,7 +103,7 @@ def test_what_the_sentence_names_acts_in_the_picture(procedure: str, seed: int) 
             acting = {j.jaw: j.do for j in scene.jaws if j.do and (j.do != "shim" or (j.shim_mm or 0) >= 0)}
             assert set(numbered) <= set(acting)
             assert all(acting[n] == do for n, do in numbered.items())
-            assert (scene.tap is not None) == any(a.do in ("tap", "lean") for a in move.acts)
+            assert (scene.tap is not None) == any(a.do in ("tap", "lean", "slide") for a in move.acts)
         if scene.kind == "clock_wheel":
             best = next(p for p in scene.positions if p.rank == 1)
             assert f"position {best.number}" in sentence
@@ -80,7 +113,13 @@ def test_what_the_sentence_names_acts_in_the_picture(procedure: str, seed: int) 
             assert "both dowels" in sentence
         if scene.kind == "shaft_axis" and move.acts[0].do == "tap":
             assert scene.mark_z_mm is not None
-            assert "far end" in sentence
+            assert "far end" in sentence or "far place" in sentence
+        if scene.kind == "table_top":
+            assert_table(scene, move, sentence)
+        if scene.kind == "height_map" and move.acts[0].do == "shim":
+            for shim, act in zip(scene.shims, move.acts, strict=True):
+                assert shim.mm == act.mm
+                assert shim.label in sentence or "no shim" in sentence
 
 
 @pytest.mark.parametrize("procedure", MOVED)

@@ -1,4 +1,4 @@
-"""Every other procedure of the lathe from the Bench to its verdict, in the browser, with the keyboard alone."""
+"""Every other procedure from the Bench to its verdict, in the browser, with the keyboard alone."""
 
 from __future__ import annotations
 
@@ -34,6 +34,14 @@ JOBS: tuple[tuple[str, str, str, dict[str, str]], ...] = (
     ("Between centres", "32 mm", "0.03 mm", {"Places, from the driving end": "10mm 120mm 230mm 340mm 450mm"}),
     ("Bore concentric to a shaft", "80 mm", "0.06 mm", {"Between the dowels": "190 mm"}),
     ("Work on a faceplate", "68 mm", "0.06 mm", {}),
+    ("Square a vise by its fixed jaw", "140 mm", "0.03 mm", {"Gauge": "Lever 0.002"}),
+    ("Level a vise’s bed", "140 mm", "0.03 mm", {"Gauge": "Lever 0.002", "Shims from": "Fine"}),
+    ("Square a plate, an angle plate", "300 mm", "0.03 mm", {"Gauge": "Lever 0.002", "Spots along the edge": "20mm 160mm 300mm"}),
+    ("Rough an edge in by a rod", "140 mm", "0.3 mm", {"Gauge": "Feelers"}),
+    ("Bring a rotary table’s centre", "60 mm", "0.06 mm", {"Gauge": "Plunger 0.0005"}),
+    ("Two vises in line", "300 mm", "0.04 mm", {"Gauge": "Lever 0.002", "Spots along each jaw": "10mm 60mm 115mm"}),
+    ("Is this plate parallel", "240 mm", "0.02 mm", {"Gauge": "Lever 0.002", "Depth, front to back": "150 mm"}),
+    ("A column on a rotary axis", "60 mm", "0.03 mm", {"Gauge": "Lever 0.002", "Shims from": "Fine"}),
     ("Mill head square", "220 mm", "0.06 mm", {"Gauge": "Plunger 0.0005", "Nod’s axis, behind the spindle": "260 mm"}),
 )  # fmt: skip
 
@@ -148,7 +156,7 @@ def plan_by_keys(page: Any, title: str, part: str, diameter: str, limit: str, fi
         if label == "@pick":
             pick(page, text)
             continue
-        if label == "Gauge":
+        if label in ("Gauge", "Shims from"):
             choose(page, label, text)
             continue
         box = page.locator(".form .two").nth(1).locator("input").nth(1) if label == "@diameter" else None

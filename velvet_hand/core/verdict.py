@@ -35,7 +35,7 @@ KIND_WORDS: dict[str, str] = {
     "angle": "over 100 mm",
     "parallel": "out of parallel",
     "flat": "out of flat",
-    "in_line": "out of line over both",
+    "in_line": "over both jaws",
 }
 TERM_WORDS: dict[str, str] = {
     "gauge": "the gauge’s graduation",

@@ -191,7 +191,7 @@ def _until(operator: Operator, passes: int) -> None:
 
 def stocked(shelf: tuple[Gauge, ...]) -> tuple[Machine | Holder | Gauge | Stock, ...]:
     """Everything in the Shop."""
-    return (*MACHINES, lathe.WREN, *HOLDERS, *lathe.HOLDERS, *mill.HOLDERS, *shelf, *lathe.STOCK)
+    return (*MACHINES, lathe.WREN, *HOLDERS, *lathe.HOLDERS, *mill.HOLDERS, *shelf, *lathe.STOCK, *mill.STOCK)
 
 
 def load_once() -> bool:

@@ -10,6 +10,7 @@ from __future__ import annotations
 from ..errors import BadInput
 from ..fit.beam import droop_mm, tail_ratio
 from ..fit.packing import nearest_stack
+from ..fit.plane import choose_shims, rest_on
 from ..move import Act, Move
 from ..plans import BasePlan, Plan
 from ..plans.mill import ColumnPlan
@@ -367,7 +368,7 @@ class Column(ManyRings):
                 " TIR, more than near enough. The far end goes with it. ",
             )
             return (self._bump(state, one, flange, -flange.centre, why),)
-        shims, left = self.shims(state, one, tilt)
+        shims, left = self.shims(state, tilt)
         if abs(tilt) * plan.far_z_mm > max(plan.limit.mm / 4, least) and left < 0.8 * abs(tilt):
             return (self._shim(state, one, tilt, shims, left),)
         if 2 * abs(far.centre) > plan.limit.mm / 2 and abs(far.centre) > least:
@@ -408,23 +409,18 @@ class Column(ManyRings):
                 return [a.mm or 0.0 for a in record.move.acts]
         return [0.0] * state.plan.bolts
 
-    def shims(self, state: State, one: Pass, tilt: complex) -> tuple[list[tuple[float, ...]], float]:
-        """Stacks at each bolt in all, and the lean they leave."""
+    def shims(self, state: State, tilt: complex) -> tuple[list[tuple[float, ...]], float]:
+        """Stacks at each bolt in all, and the lean they leave: the flange rests on three of them."""
         plan = state.plan
         assert isinstance(plan, ColumnPlan)
-        now, r = self.under(state), plan.bolt_radius_mm
-        wanted = [u + r * (tilt * rect(1, -deg)).real for u, deg in zip(now, self.bolt_degs(plan), strict=True)]
-        wanted = [w - min(wanted) for w in wanted]
-        stock = {p.mm: p.count for p in plan.stock.pieces}
-        found = []
-        for want in wanted:
-            stack = nearest_stack(want, stock, 2)
-            for piece in stack:
-                stock[piece] -= 1
-            found.append(stack)
-        units = [rect(1, deg) for deg in self.bolt_degs(plan)]
-        change = sum((sum(s) - n) * u for s, n, u in zip(found, now, units, strict=True)) * 2 / len(units) / r
-        return found, abs(tilt - change)
+        units = [rect(plan.bolt_radius_mm, deg) for deg in self.bolt_degs(plan)]
+        at = tuple((u.real, u.imag) for u in units)
+        lies = rest_on(at, self.under(state), (0.0, 0.0)) or (0.0, 0.0, 0.0)
+        # Where it leans to, the flange's plane is low: the plane falls by the tilt.
+        found = choose_shims(at, -tilt.real - lies[0], -tilt.imag - lies[1], (0.0, 0.0), plan.stock.pieces)
+        if found is None:
+            return [() for _ in at], abs(tilt)
+        return list(found.pieces), abs(complex(found.a, found.b))
 
     def _shim(self, state: State, one: Pass, tilt: complex, stacks: list[tuple[float, ...]], left: float) -> Move:
         plan = state.plan
@@ -669,6 +665,11 @@ class Column(ManyRings):
         mark_z, mark = None, text()
         if move is not None and move.acts[0].do == "shim":
             mark_z, mark = 0.0, text("shims here")
+        elif move is not None and move.acts[0].do == "tap":
+            mark_z, mark = (
+                plan.bar_far_mm,
+                text("bar’s end ", "toward you" if move.acts[0].at_deg == 0.0 else "away from you"),
+            )
         elif move is not None and ".tail." in move.id:
             mark_z, mark = plan.centre_z_mm, text("tailstock")
         known = [v for v in h.values() if v is not None]

@@ -156,7 +156,8 @@ class Plate(ManyRings):
             Step(id="prove", title="Read", prompt="Every place, and the first again: the loop has to close."),
             Step(
                 id="clear_to_run", title="Put away", hold=True, prompt=GENERAL,
-                cautions=(Caution(id="off", text="Gauge off first, then the work lifted off; the datum wiped and covered."),),
+                cautions=(Caution(id="off", text="Gauge and base taken off first, then the work lifted off."),
+                    Caution(id="cover", text="The datum wiped, oiled and covered."),),
             ),
         )  # fmt: skip
 
@@ -309,7 +310,7 @@ class Plate(ManyRings):
                 length(seat),
                 " is where it sat. ",
             ]
-        return text(*words, *self._left_over(state, look))  # type: ignore[arg-type]
+        return text(*words)  # type: ignore[arg-type]
 
     def _left_over(self, state: State, look: Heights) -> Text:
         plan = state.plan
@@ -386,6 +387,9 @@ class Plate(ManyRings):
                 ": that is noise, not slope. A wider tip or a light stone takes most of it.",
             )
             found.append(Caveat(code="tool_marks", text=words))
+        left = self._left_over(state, look)
+        if left:
+            found.append(Caveat(code="budget", text=left))
         return tuple(found)
 
     def _figures(self, state: State, look: Heights) -> tuple[Figure, ...]:

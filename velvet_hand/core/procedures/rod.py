@@ -9,6 +9,7 @@ from ..readings import Station
 from ..shop import HolderKind
 from ..wording import strong, text
 from .base import Asks, Caution, Caveat, Choice, FieldSpec, Needs, Step
+from .common import GENERAL
 from .lines import check_spots, edge_stations
 from .one_line import OneLine
 from .vise import ANGLE, EDGE_LIMITS, HINGE, LIES, OVER, SIDE, WAY, clear_to_run_mill, make_safe_mill
@@ -86,7 +87,7 @@ class RodIn(OneLine):
             Step(id="read", title="See the gap", prompt="Type both gaps; where it touches type 0."),
             Step(id="nip_up", title="Snug", headline=text("Snug ", strong("both bolts"), " lightly."), prompt="Only so that it stays; the gauge comes next."),
             Step(id="prove", title="Look again", prompt="Both ends once more, and the first again."),
-            clear_to_run_mill().model_copy(update={"title": "On to the gauge", "prompt": "Rod out. Next comes the gauge: plan the set-up that squares it."}),
+            clear_to_run_mill().model_copy(update={"title": "On to the gauge", "prompt": f"Rod out. Next comes the gauge: plan the set-up that squares it. {GENERAL}"}),
         )  # fmt: skip
 
     def stations(self, plan: Plan) -> tuple[Station, ...]:

@@ -74,7 +74,7 @@ def clear_to_run_mill(*more: Caution) -> Step:
         hold=True,
         prompt=f"Last look before power. {GENERAL}",
         cautions=(
-            Caution(id="gauge_off", text="Gauge, rods and base taken off; arm out of the spindle."),
+            Caution(id="gauge_off", text="Gauge and base taken off, rods too; arm out of the spindle."),
             Caution(id="wrenches", text="Hammer and wrenches off the table; handle off the vise."),
             *more,
             Caution(id="clear", text="Travel run by hand once: cutter and spindle clear bolts and jaws."),

@@ -482,6 +482,8 @@ class SimulatedColumn(Body):
         self.column, self.axis, self.bar_lean = plan, list(axis), bar
         self.offset, self.own, self.seat0, self.tail, self.softness = offset, own, seat, tail, softness
         self.shims = [0.0] * plan.bolts
+        self._rest: dict[tuple[float, ...], complex] = {}
+        self._drooped = {z: self._droop(z) for z in (plan.bar_near_mm, plan.bar_far_mm)}
 
     @property
     def seat(self) -> complex:
@@ -489,8 +491,10 @@ class SimulatedColumn(Body):
         r = self.column.bolt_radius_mm
         at = [cmath.rect(r, 2 * math.pi * n / self.column.bolts) for n in range(self.column.bolts)]
         points = np.array([(1.0, p.real, p.imag) for p in at])
-        answer = linprog(points.mean(axis=0), A_ub=-points, b_ub=-np.array(self.shims), bounds=[(None, None)] * 3).x
-        return self.seat0 - complex(answer[1], answer[2])  # it leans away from the side that is lifted
+        if tuple(self.shims) not in self._rest:
+            answer = linprog(points.mean(axis=0), A_ub=-points, b_ub=-np.array(self.shims), bounds=[(None, None)] * 3).x
+            self._rest[tuple(self.shims)] = complex(answer[1], answer[2])
+        return self.seat0 - self._rest[tuple(self.shims)]  # it leans away from the side that is lifted
 
     def circle(self, ring: str) -> Circle:
         """The flange, or the far end."""
@@ -511,15 +515,15 @@ class SimulatedColumn(Body):
             _, side, where, turn = self.named.split("-")
             z = plan.bar_near_mm if where == "near" else plan.bar_far_mm
             lean = self.bar_lean[side == "side"] * (1 if turn == "0" else -1)
-            droop = self._droop(z) if side == "top" else 0.0
+            droop = self._drooped[z] if side == "top" else 0.0
             return (self.axis[side == "side"] + lean) * z - droop + plan.bar_taper_mm / 2 * (where == "far")
         if ring == "face-":
             return -plan.face_radius_mm * ((self.seat + 0j) * cmath.rect(1.0, -math.radians(at.real))).real
         if ring == "tail-":
             free = "free" in self.named
-            side = self.tail.real if "side" in self.named else self.tail.imag
+            side_mm = self.tail.real if "side" in self.named else self.tail.imag
             sag = 0.0 if "side" in self.named else (plan.sag_mm or 0.0)
-            return 0.0 if free else side * self.influence + sag
+            return 0.0 if free else side_mm * self.influence + sag
         return super().nearness(at, ring)
 
     def _droop(self, z: float) -> float:
@@ -605,7 +609,7 @@ class SimulatedColumn(Body):
 
 def random_column(plan: ColumnPlan, rng: np.random.Generator) -> SimulatedColumn:
     """A column as it comes onto its axis."""
-    hands = random_hands(rng, plan, 0.002)  # type: ignore[arg-type]
+    hands = random_hands(rng, plan, 0.002)
     size = 0.3 * plan.gauge.travel_mm
 
     def some(most: float) -> complex:

@@ -465,7 +465,7 @@ export interface components {
              *       "off_centre"
              *     ]
              */
-            limit_kinds: ("tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat")[];
+            limit_kinds: ("tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line")[];
             /**
              * Place
              * @default true
@@ -506,7 +506,7 @@ export interface components {
              * Held
              * @enum {string}
              */
-            held: "centres" | "jaws" | "collet";
+            held: "centres" | "jaws" | "collet" | "flange";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -531,6 +531,11 @@ export interface components {
             seen: string;
             /** Stops */
             stops: components["schemas"]["SceneStop"][];
+            /**
+             * Tail Z Mm
+             * @default null
+             */
+            tail_z_mm: number | null;
             /** Up */
             up: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
         };
@@ -1242,7 +1247,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat";
+            kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line";
             typed: components["schemas"]["Typed"];
         };
         /**
@@ -1498,6 +1503,11 @@ export interface components {
              * @default null
              */
             expect_mm: number | null;
+            /**
+             * Expect Word
+             * @default TIR
+             */
+            expect_word: string;
             /** Headline */
             headline: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
             /**
@@ -1952,7 +1962,7 @@ export interface components {
             /** At Deg */
             at_deg: number;
             /** Do */
-            do: ("ease" | "draw_in" | "tap" | "slacken" | "tighten" | "shim" | "clock" | "lean") | null;
+            do: ("ease" | "draw_in" | "tap" | "slacken" | "tighten" | "shim" | "clock" | "lean" | "slide") | null;
             /** Jaw */
             jaw: number;
             /** Label */
@@ -2105,7 +2115,7 @@ export interface components {
              * Limit Kind
              * @enum {string}
              */
-            limit_kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat";
+            limit_kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line";
             /** Limit Mm */
             limit_mm: number;
             /** Log */
@@ -2479,7 +2489,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat";
+            kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line";
             /** Limit Mm */
             limit_mm: number;
             /** Limited By */

@@ -92,7 +92,7 @@ const KIND_WORDS: Record<string, string> = {
   angle: 'degrees',
   parallel: 'out of parallel',
   flat: 'out of flat',
-  in_line: 'out of line over both',
+  in_line: 'over both jaws',
 }
 /** What kind of figure a limit or a verdict is about. */
 export const kindWord = (kind: string): string => KIND_WORDS[kind] ?? kind

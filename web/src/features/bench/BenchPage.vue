@@ -49,14 +49,9 @@
               Last: {{ stand.last.summary.part }}, {{ formatAgo(stand.last.summary.changed_at) }} ago
             </template>
           </p>
-          <RouterLink
-            v-if="stand.machine.kind !== 'plate'"
-            class="button go"
-            :to="{ path: '/plan', query: { machine: stand.machine.id } }"
-          >
+          <RouterLink class="button go" :to="{ path: '/plan', query: { machine: stand.machine.id } }">
             Set up here
           </RouterLink>
-          <p v-else class="soft small">No procedure for a {{ stand.machine.kind }} yet</p>
         </article>
       </template>
       <p v-if="data && !data.stands.length" class="first">
@@ -130,9 +125,7 @@ void shop.run()
 
 const machine = ref('')
 const holder = ref('')
-const machines = computed(() =>
-  (data.value?.stands ?? []).map((s) => s.machine).filter((m) => m.kind !== 'plate'),
-)
+const machines = computed(() => (data.value?.stands ?? []).map((s) => s.machine))
 watch(machines, (found) => (machine.value ||= found[0]?.id ?? ''))
 watch(shop.data, (found) => {
   const usual = found?.holders.find((h) => h.kind === 'four_jaw_independent') ?? found?.holders[0]

@@ -33,7 +33,8 @@
       <p v-if="panel.expect_mm !== null" class="aim expect" data-part="expect">
         <span class="label">Expect afterwards</span>
         <span class="big num gold">
-          {{ bareLength(panel.expect_mm, prefs.unit, res) }} <small>{{ unitWord(prefs.unit) }} {{ panel.expect_word }}</small>
+          {{ bareLength(panel.expect_mm, prefs.unit, res) }}
+          <small>{{ unitWord(prefs.unit) }} {{ panel.expect_word }}</small>
         </span>
       </p>
 

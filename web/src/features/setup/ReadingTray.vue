@@ -1,7 +1,7 @@
 <template>
   <section class="readings" aria-label="Readings">
     <p v-if="ringWords" class="ring label">{{ ringWords }}</p>
-    <div class="cells" :class="{ many, six: shownCells.length === 6 }">
+    <div class="cells" :class="{ many }" :style="{ '--columns': columns, '--value': `${valuePx}px` }">
       <div
         v-for="{ item, index } in shownCells"
         :key="`${item.cell.station_id}${item.cell.closing}`"
@@ -93,6 +93,14 @@ const shownCells = computed(() =>
   props.cells.map((item, index) => ({ item, index })).filter(({ item }) => item.cell.ring === ring.value),
 )
 const many = computed(() => shownCells.value.length > 6)
+/** More than ten go into rows of seven, so that all stay on the screen. */
+const columns = computed(() => (!many.value ? shownCells.value.length : shownCells.value.length > 10 ? 7 : 5))
+/** As big as the longest number lets it be. */
+const valuePx = computed(() => {
+  const longest = Math.max(4, ...shownCells.value.map(({ item }) => shown(item).length))
+  const room = 628 / columns.value - 30
+  return Math.round(Math.min(many.value ? 22 : 30, room / (longest * 0.57)))
+})
 const whatToType = computed(() => {
   const unit = unitWord(prefs.unit)
   const reads = props.cells[props.current]?.cell.reads ?? 'needle'
@@ -200,7 +208,7 @@ defineExpose({ press, untouched, empty })
 }
 .cells.many {
   grid-auto-flow: row;
-  grid-template-columns: repeat(5, minmax(0, 1fr));
+  grid-template-columns: repeat(var(--columns), minmax(0, 1fr));
   gap: 4px;
 }
 .cell {
@@ -251,7 +259,7 @@ defineExpose({ press, untouched, empty })
   border: 0;
   background: transparent;
   color: var(--ink);
-  font-size: 30px;
+  font-size: var(--value);
   font-weight: 600;
   letter-spacing: -0.06em;
   line-height: 1.05;
@@ -260,15 +268,6 @@ defineExpose({ press, untouched, empty })
 }
 input.value:focus-visible {
   outline: none;
-}
-.six .cell {
-  padding: 7px 8px;
-}
-.six .value {
-  font-size: 23px;
-}
-.many .value {
-  font-size: 22px;
 }
 .foot {
   min-height: 19px;

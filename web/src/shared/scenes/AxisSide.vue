@@ -5,6 +5,15 @@
         <path :d="`M${LEFT - 40} ${MID - 26}L${LEFT} ${MID}L${LEFT - 40} ${MID + 26}Z`" />
         <path :d="`M${RIGHT + 40} ${MID - 26}L${RIGHT} ${MID}L${RIGHT + 40} ${MID + 26}Z`" />
       </template>
+      <template v-else-if="scene.held === 'flange'">
+        <rect :x="LEFT - 84" :y="MID - 96" width="56" height="192" rx="4" />
+        <rect :x="LEFT - 28" :y="MID - 66" width="24" height="132" rx="2" />
+        <path
+          v-if="tail"
+          :d="`M${tail + 52} ${MID - 26}h44v52h-44ZM${tail + 52} ${MID - 16}L${tail} ${MID}l52 16Z`"
+          data-part="tail"
+        />
+      </template>
       <template v-else>
         <rect :x="LEFT - 62" :y="MID - 92" width="44" height="184" rx="4" />
         <rect :x="LEFT - 18" :y="MID - 62" width="26" height="40" rx="3" />
@@ -61,7 +70,7 @@ const props = defineProps<Props>()
 const prefs = usePrefs()
 
 const LEFT = 96
-const RIGHT = 572
+const RIGHT = 548
 const MID = 248
 const first = computed(() =>
   props.scene.held === 'centres' ? Math.min(...props.scene.stops.map((s) => s.z_mm)) : 0,
@@ -72,6 +81,8 @@ const py = (heightMm: number): number =>
   MID - Math.max(-110, Math.min(110, heightMm * scale.value * props.scene.magnification))
 const limitPx = computed(() => Math.min(props.scene.limit_mm * scale.value * props.scene.magnification, 110))
 
+/** Where the tailstock’s centre touches, when it is up. */
+const tail = computed(() => (props.scene.tail_z_mm === null ? undefined : px(props.scene.tail_z_mm)))
 const stops = computed(() =>
   props.scene.stops.map((stop, index) => ({
     ...stop,

@@ -53,7 +53,10 @@ const props = defineProps<Props>()
 const prefs = usePrefs()
 
 const scale = computed(() =>
-  Math.min(500 / Math.max(props.scene.width_mm, 1), 330 / Math.max(props.scene.depth_mm, 1)),
+  Math.min(
+    (props.scene.shims.length ? 430 : 500) / Math.max(props.scene.width_mm, 1),
+    (props.scene.shims.length ? 210 : 330) / Math.max(props.scene.depth_mm, 1),
+  ),
 )
 const px = (x: number): number => 324 + (x - props.scene.width_mm / 2) * scale.value
 const py = (y: number): number => 262 - (y - props.scene.depth_mm / 2) * scale.value
@@ -96,13 +99,12 @@ const spots = computed(() => {
     }
   })
 })
+/** Shims lie outside of the corner that they go under. */
 const shims = computed(() =>
   props.scene.shims.map((s) => ({
     ...s,
-    x:
-      px(s.x_mm) +
-      (s.x_mm < props.scene.width_mm / 2 ? -62 : 62) * (s.x_mm === props.scene.width_mm / 2 ? 0 : 1),
-    y: py(s.y_mm) + (s.y_mm < props.scene.depth_mm / 2 ? 44 : -44),
+    x: px(s.x_mm) + (s.x_mm < props.scene.width_mm / 2 ? 4 : -4),
+    y: py(s.y_mm) + (s.y_mm < props.scene.depth_mm / 2 ? 56 : -56),
   })),
 )
 const fall = computed(() => {

@@ -235,7 +235,7 @@ const profile = computed(() => {
     aims: aims.map(drawn),
     spots: spots.map((s) => ({
       id: s.station_id,
-      label: s.label,
+      label: s.label.replace(/^\D+(?=\d)/, '').replace(/ mm$/, ''),
       state: s.state,
       x: px(s.x_mm),
       y: s.h_mm === null ? py(0) : py(s.h_mm),

@@ -50,6 +50,7 @@ const axis: Schemas['AxisScene'] = {
   mark: [words('bent here')],
   limit_mm: 0.015,
   reading: '',
+  tail_z_mm: null,
   describe: 'A bent shaft.',
 }
 const dowels: Schemas['DowelScene'] = {

@@ -1,0 +1,522 @@
+"""Known answers of the mill's procedures: lines, swing points, shims, steps, plates and columns, worked out by hand."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.core.lathe_plans import plan_of
+from tests.core.test_lathe_known import Hand
+from velvet_hand.core.errors import BadInput
+from velvet_hand.core.fit.beam import droop_mm, tail_ratio
+from velvet_hand.core.fit.line import crossing, fit_line
+from velvet_hand.core.fit.plane import choose_shims, exact_shims, fit_plane, rest_on
+from velvet_hand.core.plans import Plan
+from velvet_hand.core.setup import desk
+from velvet_hand.core.setup import events as ev
+from velvet_hand.core.setup.panel import Panel
+from velvet_hand.core.shop import Piece
+from velvet_hand.core.units import Typed
+from velvet_hand.core.verdict import judge
+from velvet_hand.core.wording import plain
+
+
+def mill(procedure: str, **changes: Any) -> Plan:
+    """A plan of seed 0 in millimetres: from left to right, gauge in front, hinge on the left, square."""
+    return plan_of(procedure, 0).model_copy(update={"unit": "mm", "target_deg": 0.0, **changes})
+
+
+class AtTheMill(Hand):
+    """Typed readings by station."""
+
+    def type(self, values: dict[str, float | str], closing: str = "") -> None:
+        number = desk.load(self.events).next_pass_no
+        for station, value in values.items():
+            self.send(ev.ReadingTaken(pass_no=number, station_id=station, typed=_typed(value)))
+        if closing:
+            typed = _typed(values[closing])
+            self.send(ev.ReadingTaken(pass_no=number, station_id=closing, typed=typed, closing=True))
+
+    def done(self, taps: int | None = None) -> None:
+        state = desk.load(self.events)
+        move = self.solve().moves[0]
+        self.send(ev.MoveDone(pass_no=len(state.passes), move_id=move.id, taps=taps))
+
+    @property
+    def plan_spots(self) -> tuple[float, ...]:
+        return desk.load(self.events).plan.spots_mm  # type: ignore[union-attr]
+
+    def panels(self) -> tuple[Panel, ...]:
+        return desk.show(self.events, "x").panels
+
+    def words(self) -> str:
+        return plain(self.panel().headline, "mm", 0.0005)
+
+    def figure(self, key: str) -> float:
+        return next(f.mm for f in self.solve().figures if f.id == key)  # type: ignore[return-value]
+
+
+def _typed(value: float | str) -> Typed:
+    return Typed(text=value if isinstance(value, str) else f"{value:.6f}", unit="mm")
+
+
+def along(slope: float, level: float, spots: tuple[float, ...], first: str = "s") -> dict[str, float | str]:
+    return {f"{first}{n}": round(level + slope * x, 6) for n, x in enumerate(spots, start=1)}
+
+
+# -- fits ---------------------------------------------------------------------------------------
+
+
+@given(
+    slope=st.floats(-0.01, 0.01), level=st.floats(-1, 1), bad=st.integers(0, 5), off=st.sampled_from([-0.2, 0.15, 0.3])
+)
+def test_one_bad_spot_on_an_edge_is_named_and_left_out(slope: float, level: float, bad: int, off: float) -> None:
+    x = (0.0, 25.0, 60.0, 90.0, 120.0, 150.0)
+    h = tuple(level + slope * a + (off if i == bad else 0.0) + 0.0004 * (-1) ** i for i, a in enumerate(x))
+    found = fit_line(x, h, 0.0005)
+    assert found.left_out == (bad,)
+    assert found.slope == pytest.approx(slope, abs=2e-5)
+
+
+def test_a_bent_edge_is_not_called_a_bad_spot() -> None:
+    x = tuple(float(i) for i in range(0, 160, 20))
+    bowed = fit_line(x, tuple(0.02 * (1 - (2 * a / 140 - 1) ** 2) for a in x), 0.0005)
+    assert bowed.left_out == ()
+    assert bowed.zone_mm == pytest.approx(0.02, abs=0.002)
+
+
+@given(x=st.floats(-50, 200), turn=st.floats(0.0005, 0.01), level=st.floats(-0.5, 0.5))
+def test_two_lines_of_one_edge_cross_where_it_swung(x: float, turn: float, level: float) -> None:
+    spots = (0.0, 50.0, 100.0, 150.0)
+    before = fit_line(spots, tuple(level + 0.004 * a for a in spots), 0.0005)
+    after = fit_line(spots, tuple(level + 0.004 * a - turn * (a - x) for a in spots), 0.0005)
+    found = crossing(before, after)
+    if found is not None:
+        assert found[0] == pytest.approx(x, abs=0.01)
+        assert found[1] > 0
+    assert crossing(before, before) is None
+
+
+def test_three_supports_get_exact_shims_and_four_do_not_rock() -> None:
+    three = ((0.0, 0.0), (100.0, 0.0), (50.0, 80.0))
+    assert [round(p, 4) for p in exact_shims(three, 0.00019, 0.0004125)] == [0.0425, 0.0235, 0.0]
+    stock = tuple(Piece(mm=mm, count=4) for mm in (0.01, 0.02, 0.05))
+    found = choose_shims(three, 0.00019, 0.0004125, (50.0, 27.0), stock)
+    assert found is not None
+    lies = [found.a * x + found.b * y for x, y in three]
+    assert max(lies) - min(lies) <= 0.005
+    four = ((0.0, 0.0), (100.0, 0.0), (0.0, 80.0), (100.0, 80.0))
+    square = choose_shims(four, 0.0002, -0.0003, (50.0, 40.0), stock)
+    assert square is not None
+    assert square.gap_mm < 0.006
+    assert choose_shims(four, 0.001, 0.0, (50.0, 40.0), ()) is None
+
+
+@given(h=st.lists(st.floats(0, 0.2), min_size=4, max_size=4))
+def test_a_base_rests_on_three_and_nothing_sticks_through(h: list[float]) -> None:
+    four = ((0.0, 0.0), (100.0, 0.0), (0.0, 80.0), (100.0, 80.0))
+    found = rest_on(four, h, (52.0, 41.0))
+    assert found is not None
+    a, b, gap = found
+    plane = [a * x + b * y for x, y in four]
+    lift = max(z - p for z, p in zip(h, plane, strict=True))
+    gaps = sorted(lift + p - z for z, p in zip(h, plane, strict=True))
+    assert gaps[0] >= -1e-9
+    assert gaps[2] == pytest.approx(0.0, abs=1e-5)
+    assert gaps[3] == pytest.approx(gap, abs=1e-5)
+
+
+def test_places_on_one_line_make_no_plane() -> None:
+    assert fit_plane(((0.0, 0.0), (50.0, 0.0), (100.0, 0.0)), (0.0, 0.0, 0.0), 0.001) is None
+
+
+def test_a_low_gauge_needs_the_right_ratio() -> None:
+    assert tail_ratio(280, 280, "tips") == tail_ratio(280, 280, "bends") == pytest.approx(1.0)
+    assert tail_ratio(280, 100, "bends") / tail_ratio(280, 100, "tips") > 2
+    assert tail_ratio(280, 100, "tips") < tail_ratio(280, 100, "between") < tail_ratio(280, 100, "bends")
+    assert droop_mm(300, 150, 25) < droop_mm(300, 300, 25)
+
+
+# -- vise ------------------------------------------------------------------------------------------
+
+
+def test_the_first_aim_is_the_height_of_the_jaw_at_its_hinge_bolt() -> None:
+    plan = mill("vise", spots_mm=(0.0, 50.0, 100.0, 150.0))
+    hand = AtTheMill(plan)
+    hand.type({"s1": 0, "s2": 0.21, "s3": 0.41, "s4": 0.63})
+    move = hand.solve().moves[0]
+    bolt = plan.holder.bolts_mm[0]
+    assert move.aim_mm == pytest.approx(-0.001 + 0.00418 * bolt, abs=2e-4)
+    assert "front right corner away from you" in hand.words()  # the right end stands nearer the gauge in front
+
+
+@pytest.mark.parametrize(
+    ("lies", "side", "hinge", "words"),
+    [
+        ("across", "near", "low", "front right corner away from you"),
+        ("across", "far", "low", "back right corner toward you"),
+        ("across", "near", "high", "front left corner away from you"),
+        ("across", "far", "high", "back left corner toward you"),
+        ("along", "near", "low", "back right corner to the left"),
+        ("along", "far", "low", "back left corner to the right"),
+        ("along", "near", "high", "front right corner to the left"),
+        ("along", "far", "high", "front left corner to the right"),
+    ],
+)
+def test_which_corner_and_which_way_in_every_orientation(lies: str, side: str, hinge: str, words: str) -> None:
+    hand = AtTheMill(mill("vise", lies=lies, gauge_side=side, hinge=hinge))
+    slope = 0.002 if hinge == "low" else -0.002  # the tapped end stands nearer the gauge
+    hand.type(along(slope, 0.0, hand.plan_spots))
+    assert words in hand.words()
+
+
+def test_what_the_taps_showed_moves_the_aim_and_is_told() -> None:
+    hand = AtTheMill(mill("vise"))
+    spots = hand.plan_spots
+    hand.type(along(0.002, 0.0, spots), closing="s1")
+    hand.done(taps=12)
+    about = 40.0  # it really swung here
+    hand.type(along(0.0004, 0.002 * about - 0.0004 * about, spots), closing="s1")
+    note = plain(next(f.note for f in hand.solve().figures if f.id == "swing"), "mm", 0.001)
+    assert 30 <= float(note.split(" mm")[0]) <= 45
+    said = plain(hand.solve().moves[0].reason, "mm", 0.001)
+    assert "as the taps have shown" in said
+    assert "light tap" in said
+    assert "12" not in said
+
+
+def test_readings_of_two_frames_are_never_crossed() -> None:
+    hand = AtTheMill(mill("vise"))
+    hand.type(along(0.002, 0.0, hand.plan_spots), closing="s1")
+    hand.done()
+    hand.send(ev.ZeroSet(station_id="s1", why="bumped"))
+    hand.type(along(0.0004, 0.3, hand.plan_spots), closing="s1")
+    assert "swing" not in [f.id for f in hand.solve().figures]
+    assert hand.figure("rise") == pytest.approx(0.0004 * 160)
+
+
+def test_a_common_shift_is_no_fault_and_a_kick_is_allowed_for() -> None:
+    hand = AtTheMill(mill("vise", limit=plan_of("vise", 0).limit))
+    hand.type(along(0.0, 0.0, hand.plan_spots), closing="s1")
+    hand.send(ev.StepPassed(step="read"))
+    hand.send(ev.Tightened())
+    hand.type(along(0.0, 0.4, hand.plan_spots), closing="s1")
+    assert hand.solve().judged.outcome == "holds"  # type: ignore[union-attr]
+    kicked = AtTheMill(mill("vise"))
+    kicked.type(along(0.0, 0.0, kicked.plan_spots), closing="s1")
+    kicked.send(ev.StepPassed(step="read"))
+    kicked.send(ev.Tightened())
+    kicked.type(along(0.0002, 0.0, kicked.plan_spots), closing="s1")
+    kicked.send(ev.Proved(pass_no=2))
+    solution = kicked.solve()
+    assert "kick" in [c.code for c in solution.caveats]
+    assert "Pulling it down kicks it" in plain(solution.moves[0].reason, "mm", 0.001)
+    straight = solution.moves[0].now_mm - 0.0002 * (kicked.plan_spots[-1] - 14.0)  # type: ignore[operator]
+    assert solution.moves[0].aim_mm < straight  # it aims beyond square, by what pulling down will add
+
+
+def test_the_schools_differ_as_they_should() -> None:
+    hand = AtTheMill(mill("vise"))
+    hand.type(along(0.002, 0.0, hand.plan_spots), closing="s1")
+    aims = {p.name: p.aim.aim_mm for p in hand.panels() if p.aim}
+    first, last = hand.plan_spots[0], hand.plan_spots[-1]
+    assert aims["zero"] == pytest.approx(0.002 * first)
+    assert aims["half"] == pytest.approx(0.002 * (first + last) / 2)
+    assert aims["swing"] == pytest.approx(0.002 * 14.0, abs=1e-4)
+
+
+def test_a_worn_jaw_limits_the_verdict_and_stops_the_tapping() -> None:
+    hand = AtTheMill(mill("vise"))
+    spots = hand.plan_spots
+    bow = {
+        f"s{n}": round(0.03 * (1 - (2 * (x - spots[0]) / (spots[-1] - spots[0]) - 1) ** 2), 6)
+        for n, x in enumerate(spots, 1)
+    }
+    hand.type(bow, closing="s1")
+    solution = hand.solve()
+    assert solution.judged is not None
+    assert solution.judged.limited_by == "straightness"
+    assert "not straight" in plain(solution.stop, "mm", 0.001)
+    assert hand.figure("straight") == pytest.approx(0.03, abs=0.002)
+
+
+def test_the_play_of_the_table_is_the_floor() -> None:
+    hand = AtTheMill(mill("vise"))
+    hand.send(ev.GapMeasured(typed=Typed(text="0.04", unit="mm")))
+    hand.type(along(0.0, 0.0, hand.plan_spots), closing="s1")
+    judged = hand.solve().judged
+    assert judged is not None
+    assert judged.limited_by == "play"
+    assert judged.outcome == "cannot_tell"
+
+
+def test_an_angle_is_a_target_as_well_as_a_limit() -> None:
+    plan = mill("vise", target_deg=0.05)
+    slope = plan.turn_sign * math.tan(math.radians(0.05))  # type: ignore[union-attr]
+    hand = AtTheMill(plan)
+    hand.type(along(slope, 0.0, hand.plan_spots), closing="s1")
+    assert hand.figure("rise") == pytest.approx(0.0, abs=1e-5)
+    assert hand.solve().ready
+    deg = plan_of("vise", 3)
+    assert deg.limit.kind == "angle"
+    assert deg.limit.mm == pytest.approx(100 * math.tan(math.radians(0.005)))
+
+
+def test_a_thicker_rod_is_no_slant() -> None:
+    plan = mill("vise", read_on="rods", rods_differ_mm=0.03, spots_mm=(14.0, 146.0))
+    hand = AtTheMill(plan)
+    hand.type({"s1": 0.0, "s2": 0.03}, closing="s1")
+    assert hand.figure("rise") == pytest.approx(0.0, abs=1e-6)
+    hand = AtTheMill(plan)
+    hand.type({"s1": 0.0, "s2": 0.13}, closing="s1")
+    assert hand.solve().moves[0].aim_mm == pytest.approx(0.03)  # one correction, the rod's own size left in the needle
+
+
+def test_off_the_dial_only_the_way_is_known() -> None:
+    hand = AtTheMill(mill("vise"))
+    hand.type({"s1": 0.0, "s2": "+off", "s3": "+off", "s4": "+off", "s5": "+off"})
+    move = hand.solve().moves[0]
+    assert (move.aim_mm, move.needle, move.teaches) == (None, "comes back", False)
+    assert "front right corner away from you" in hand.words()
+
+
+@pytest.mark.parametrize(
+    ("procedure", "changes", "field"),
+    [
+        ("vise", {"spots_mm": (10.0,)}, "choices.spots_mm"),
+        ("vise", {"spots_mm": (10.0, 10.4, 90.0)}, "choices.spots_mm"),
+        ("vise", {"spots_mm": (10.0, 500.0)}, "choices.spots_mm"),
+        ("vise", {"read_on": "rods"}, "choices.spots_mm"),
+        ("vise", {"rods_differ_mm": 0.01}, "choices.rods_differ_mm"),
+        ("vise", {"target_deg": 30.0}, "choices.target_deg"),
+        ("bed", {"bed_y_mm": (15.0, 15.0)}, "choices.bed_y_mm"),
+        ("bed", {"bed_y_mm": (15.0, 15.0, 15.0, 15.0)}, "choices.bed_x_mm"),
+        ("edge", {"upright_mm": 50.0, "thing": "long_work"}, "choices.upright_mm"),
+        ("rod", {"spots_mm": (10.0, 80.0, 150.0)}, "choices.spots_mm"),
+        ("vises", {"apart_mm": 100.0}, "choices.apart_mm"),
+        ("vises", {"second": "stop", "bar": "through"}, "choices.bar"),
+        ("vises", {"second": "stop", "bar": "none", "spans": "yes"}, "choices.spans"),
+        ("column", {"centre_z_mm": 40.0, "tail": "yes"}, "choices.centre_z_mm"),
+        ("column", {"bar": "yes", "bar_far_mm": 35.0}, "choices.bar_far_mm"),
+        ("centre", {"stations_deg": (45.0, 135.0, 225.0, 315.0)}, "stations_deg"),
+    ],
+)
+def test_what_cannot_work_is_told_at_its_field(procedure: str, changes: dict[str, Any], field: str) -> None:
+    with pytest.raises(BadInput) as told:
+        desk.check_plan(mill(procedure, **changes))
+    assert told.value.field == field
+
+
+def test_keys_say_what_their_play_can_cost() -> None:
+    plan = mill("vise", keys="in")
+    held = plan.holder.model_copy(update={"key_clearance_mm": 0.04, "key_span_mm": 100.0})
+    told = {c.code: plain(c.text, "mm", 0.001) for c in desk.check_plan(plan.model_copy(update={"holder": held}))}
+    assert "0.064 mm" in told["keys"]  # 0.04 over 100, over the jaw's 160
+    hand = AtTheMill(plan.model_copy(update={"holder": held}))
+    hand.type(along(0.002, 0.0, hand.plan_spots), closing="s1")
+    assert "keys_stop" in [c.code for c in hand.solve().caveats]
+
+
+def test_torque_is_never_made_up() -> None:
+    plan = mill("vise")
+    step = next(s for s in desk.procedure_of(plan).path(plan) if s.id == "nip_up")
+    assert "none is written down" in step.prompt
+    told = plan.model_copy(update={"holder": plan.holder.model_copy(update={"torque": "45 Nm"})})
+    assert "45 Nm" in next(s for s in desk.procedure_of(told).path(told) if s.id == "nip_up").prompt
+
+
+# -- bed, edge, vises, plate, column ---------------------------------------------------------------
+
+
+def test_the_bed_is_shimmed_before_the_jaw_is_tapped_and_both_are_proved() -> None:
+    hand = AtTheMill(mill("bed", parallels_differ_mm=0.0))
+    bed = {"bed-1": 0.0, "bed-2": 0.05, "bed-3": 0.0, "bed-4": 0.05}  # the right end is high
+    hand.type({**bed, **along(0.002, 0.0, hand.plan_spots)}, closing="s1")
+    move = hand.solve().moves[0]
+    assert move.acts[0].do == "shim"
+    under = {a.jaw: a.mm for a in move.acts}
+    assert under[1] == pytest.approx(0.05 / 130 * 160, abs=0.006)  # front left, over the whole base
+    assert under[2] == 0.0
+    assert "front left" in hand.words()
+    assert move.predicted_word == "off level"
+    hand.done()
+    hand.type(
+        {"bed-1": 0.0, "bed-2": 0.0, "bed-3": 0.0, "bed-4": 0.0, **along(0.002, 0.0, hand.plan_spots)}, closing="s1"
+    )
+    assert hand.solve().moves[0].acts[0].do == "tap"
+    hand.done()
+    assert [s.id for s in desk.load(hand.events).asked()] == [f"s{n}" for n in range(1, 6)]  # the bed stays as it is
+    hand.type(along(0.0, 0.0, hand.plan_spots), closing="s1")
+    hand.send(ev.StepPassed(step="read"))
+    hand.send(ev.Tightened())
+    assert desk.load(hand.events).asked()[0].id == "bed-1"  # both are proved together
+
+
+def test_a_face_that_leans_is_lifted_on_the_side_it_leans_to() -> None:
+    plan = plan_of("edge", 4).model_copy(
+        update={"unit": "mm", "lies": "across", "gauge_side": "near", "target_deg": 0.0}
+    )
+    hand = AtTheMill(plan)
+    hand.type({"up-low": 0.0, "up-high": 0.06, **along(0.0, 0.0, hand.plan_spots)}, closing="s1")
+    move = hand.solve().moves[0]
+    assert "front side" in hand.words()
+    assert move.acts[0].mm == pytest.approx(0.08)  # 0.06 over 90 up, 120 of base
+    assert "top leans toward you" in plain(move.reason, "mm", 0.001)
+
+
+def test_squareness_of_each_says_nothing_about_the_step() -> None:
+    hand = AtTheMill(mill("vises", bar="none", spans="no", hinge="low", second="vise"))
+    hand.type({"a1": 0, "a2": 0, "a3": 0, "b1": 0.08, "b2": 0.08, "b3": 0.08}, closing="a1")
+    move = hand.solve().moves[0]
+    assert "Slide the whole right vise away from you" in hand.words()
+    assert move.aim_mm == pytest.approx(0.0, abs=1e-6)
+    assert hand.figure("step") == pytest.approx(0.08)
+    assert hand.solve().judged.outcome == "outside"  # type: ignore[union-attr]
+
+
+def test_the_bar_comes_out_before_each_is_squared() -> None:
+    hand = AtTheMill(mill("vises", bar="through", spans="no", hinge="low", second="vise"))
+    hand.type({"a1": 0.0, "a2": 0.07, "a3": 0.14, "b1": 0.26, "b2": 0.33, "b3": 0.40}, closing="a1")
+    assert "both swing as one" in hand.words()
+    hand.done()
+    hand.type({"a1": 0.0, "a2": -0.01, "a3": -0.02, "b1": 0.0, "b2": 0.01, "b3": 0.02}, closing="a1")
+    assert "Take the bar out" in hand.words()
+    hand.done()
+    hand.type({"a1": 0.0, "a2": -0.01, "a3": -0.02, "b1": 0.0, "b2": 0.01, "b3": 0.02}, closing="a1")
+    assert "of the left vise" in hand.words()  # the one that keeps its place first
+    hand.done()
+    assert "of the right vise" in hand.words()
+
+
+def test_sockets_left_on_hidden_nuts_are_listed_until_they_are_off() -> None:
+    plan = mill("vises", hidden_nuts=2)
+    last = desk.procedure_of(plan).path(plan)[-1]
+    assert sum("hidden nut" in c.text for c in last.cautions) == 2
+
+
+def test_a_loop_that_does_not_close_is_read_again() -> None:
+    plan = mill("plate", pattern="edges", columns=3, rows=3, repeats=0, inverted="no")
+    hand = AtTheMill(plan)
+    places = {s.id: 0.001 * n for n, s in enumerate(desk.load(hand.events).stations)}
+    hand.type(places)
+    hand.send(ev.ReadingTaken(pass_no=1, station_id="g1", typed=Typed(text="0.02", unit="mm"), closing=True))
+    solution = hand.solve()
+    assert "Read this pass again" in " ".join(plain(c.text, "mm", 0.001) for c in solution.caveats)
+    assert solution.judged is not None
+    assert solution.judged.limited_by == "drift"
+
+
+def test_the_error_budget_says_what_is_left_over_and_what_to_check() -> None:
+    plan = mill(
+        "plate", pattern="grid", columns=2, rows=2, repeats=0, inverted="no", parallels_mm=0.004, table_mm=0.003
+    )
+    hand = AtTheMill(plan)
+    hand.type({"g1": 0.0, "g2": 0.03, "g3": 0.03, "g4": 0.0}, closing="g1")
+    assert "rises to the" in plain(hand.solve().told, "mm", 0.0001)
+    assert "left over" in plain(hand.solve().caveats[-1].text, "mm", 0.0001)
+    small = AtTheMill(plan)
+    small.type({"g1": 0.0, "g2": 0.006, "g3": 0.006, "g4": 0.0}, closing="g1")
+    assert "check the parallels" in plain(small.solve().caveats[-1].text, "mm", 0.0001)
+
+
+def test_turned_over_the_plates_own_taper_changes_its_sign() -> None:
+    plan = mill("plate", pattern="grid", columns=2, rows=2, repeats=0, inverted="yes", blocks_differ_mm=0.0)
+    hand = AtTheMill(plan)
+    # Its own taper rises 0.010 over the places that are read; it sits 0.004 high at the right, both ways.
+    turned = {"inv-1": 0.0, "inv-2": -0.006, "inv-3": -0.006, "inv-4": 0.0}
+    hand.type({**turned, "g1": 0.0, "g2": 0.014, "g3": 0.014, "g4": 0.0}, closing="g1")
+    assert hand.figure("taper") == pytest.approx(0.010 / 0.88, abs=1e-4)
+    assert hand.figure("seat") == pytest.approx(0.004 / 0.88, abs=1e-4)
+
+
+def column(**changes: Any) -> AtTheMill:
+    plan = mill(
+        "column",
+        bar="no",
+        stations_deg=(0.0, 90.0, 180.0, 270.0),
+        far_z_mm=250.0,
+        bolts=3,
+        bolt_radius_mm=45.0,
+        **changes,
+    )
+    return AtTheMill(plan)
+
+
+def ring(name: str, x: float, y: float, tail: str = "") -> dict[str, float | str]:
+    return {f"{name}{n}{tail}": v for n, v in enumerate((x, y, -x, -y), start=1)}
+
+
+def test_a_lean_is_shimmed_thickest_where_the_column_leans_to() -> None:
+    hand = column(face_radius_mm=0.0)
+    hand.type({**ring("flange-", 0.01, 0.0), **ring("far-", -0.05, 0.09)}, closing="far-1")
+    move = hand.solve().moves[0]
+    tilt = complex(-0.06, 0.09) / 250
+    exact = [45 * (tilt * complex(math.cos(math.radians(-d)), math.sin(math.radians(-d)))).real for d in (0, 120, 240)]
+    exact = [p - min(exact) for p in exact]
+    for act, want in zip(move.acts, exact, strict=True):
+        assert act.mm == pytest.approx(want, abs=0.005)
+
+
+def test_a_bad_seat_is_told_from_a_bent_column() -> None:
+    hand = column(face_radius_mm=60.0)
+    seat = complex(0.0002 * math.cos(math.radians(120)), 0.0002 * math.sin(math.radians(120)))
+    face = -seat * 60
+    hand.send(ev.PressTested(went="plus", gauge="far"))
+    hand.type(
+        {
+            **ring("flange-", 0.0, 0.0),
+            **ring("face-", face.real, face.imag),
+            **ring("far-", seat.real * 250, seat.imag * 250),
+        },
+        closing="far-1",
+    )
+    assert hand.figure("lean") == pytest.approx(0.05, abs=1e-4)
+    assert hand.figure("own") == pytest.approx(0.0, abs=1e-4)
+
+
+def test_sag_that_the_centre_takes_up_is_no_high_tailstock() -> None:
+    hand = column(face_radius_mm=0.0, tail="yes", sag_mm=0.012, gives="tips", centre_z_mm=280.0)
+    hand.type({**ring("flange-", 0.0, 0.0), **ring("far-", 0.0, 0.0)}, closing="far-1")
+    assert "tailstock" in hand.words()
+    hand.done()
+    far = ring("far-", 0.0, 0.0, "h")
+    hand.type(
+        {**far, "tail-top-free": 0.0, "tail-top-on": 0.012, "tail-side-free": 0.0, "tail-side-on": 0.0},
+        closing="tail-top-free",
+    )
+    assert hand.solve().judged.outcome == "holds"  # type: ignore[union-attr]
+    assert hand.figure("push_top") == pytest.approx(0.0)
+    hand.send(ev.PassClosed(pass_no=2))
+    hand.type(
+        {**far, "tail-top-free": 0.0, "tail-top-on": 0.032, "tail-side-free": 0.0, "tail-side-on": -0.01},
+        closing="tail-top-free",
+    )
+    words = hand.words()
+    assert f"down by {0.02 * 280 / 250:.3f} mm" in words
+    assert f"toward you by {0.01 * 280 / 250:.3f} mm" in words
+
+
+def test_which_handle_and_which_way_round() -> None:
+    plan = mill("centre", x_clockwise="left", y_clockwise="away", stations_deg=(0.0, 90.0, 180.0, 270.0))
+    hand = AtTheMill(plan.model_copy(update={"part": plan.part.model_copy(update={"surface": "outside"})}))
+    hand.type({"s1": 0.1, "s2": -0.05, "s3": -0.1, "s4": 0.05}, closing="s1")
+    moves = hand.solve().moves
+    assert [m.title for m in moves] == ["X", "Y"]
+    assert "X handle clockwise" in hand.words()  # it sits to the right; clockwise takes the table left
+    hand.done()
+    assert "Y handle clockwise" in hand.words()  # it sits toward you; clockwise takes the table away
+    assert moves[0].acts[0].key_deg == pytest.approx(0.1 / 5.0 * 360, rel=0.02)
+
+
+def test_a_limit_of_a_length_carries_its_length() -> None:
+    found = judge("over_jaw", 0.01, 0.02, (), 0.002)
+    assert found.outcome == "holds"
+    plan = mill("vise")
+    assert plan.limit_length_mm == 160  # type: ignore[union-attr]
+    for kind, length in (("over_part", 120.0), ("over_length", 300.0), ("angle", 100.0)):
+        other = plan.model_copy(update={"limit": plan.limit.model_copy(update={"kind": kind})})
+        assert other.limit_length_mm == length  # type: ignore[union-attr]

@@ -94,6 +94,13 @@ LATHE = (
     ("dowels", "two offset dowels, to 0.06 mm"),
     ("faceplate", "faceplate by taps, to 0.0127 mm"),
     ("tram", "mill head over 220 mm, to 0.0127 mm"),
+    ("bed", "bed of a vise by shims, then its jaw"),
+    ("edge", "plate or angle plate by an edge"),
+    ("rod", "edge roughed in by a rod, to 0.3 mm"),
+    ("centre", "rotary table's centre, to 0.02 mm"),
+    ("vises", "two vises in line, to 0.02 mm over both"),
+    ("plate", "plate, parallel or flat within 0.02 mm"),
+    ("column", "column with its tailstock, to 0.02 mm"),
 )
 
 
@@ -112,6 +119,42 @@ def lathe_table() -> list[list[str]]:
         rows.append(
             [name, f"{np.median(passes):.0f}", f"{np.percentile(passes, 90):.0f}", f"{np.median(moves):.0f}", *share]
         )
+    return rows
+
+
+#: A way of working a vise: words, what is changed in the plan. The plain schools take readings within the limit as good.
+VISE_WAYS: tuple[tuple[str, dict[str, object]], ...] = (
+    ("zero at the hinge, tap the far end to zero", {"way": "zero", "hinge": "low"}),
+    ("no hinge, tap half", {"way": "half", "hinge": "none"}),
+    ("two rods, one at the hinge, tap to zero", {"way": "zero", "hinge": "low", "read_on": "rods", "spots_mm": (14.0, 146.0)}),
+    ("swing point, learned tap and kick", {"way": "swing", "hinge": "low"}),
+    ("swing point, no hinge", {"way": "swing", "hinge": "none"}),
+)  # fmt: skip
+
+
+def vise_table() -> list[list[str]]:
+    """Rows of median / 90th percentile / not done for each school of the vise, at two limits over the jaw."""
+    rows = [["way of working", "limit over the jaw", "median", "p90", f"not done in {MOST}"]]
+    for limit in ("0.0127", "0.005"):
+        for words, changes in VISE_WAYS:
+            counts = []
+            for seed in range(STARTS):
+                plan = plan_of("vise", 4 * seed)
+                typed = plan.limit.typed.model_copy(update={"text": limit})
+                machine = plan.machine.model_copy(update={"floor_mm": 0.0005})
+                same = {
+                    "limit": plan.limit.model_copy(update={"typed": typed}),
+                    "target_deg": 0.0,
+                    "machine": machine,
+                    "unit": "mm",
+                }
+                plan = plan.model_copy(update={**same, **changes})
+                rng = np.random.default_rng(seed)
+                done = Operator(plan, simulated(plan, rng), rng).run(max_passes=MOST)
+                held = done.state.verdict is not None and done.state.verdict.outcome == "holds"
+                counts.append(done.passes if held else MOST + 1)
+            missed = sum(c > MOST for c in counts)
+            rows.append([words, f"{limit} mm", _n(counts, 50), _n(counts, 90), f"{100 * missed / len(counts):.0f} %"])
     return rows
 
 

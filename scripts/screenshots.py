@@ -97,15 +97,15 @@ def take_all(browser: Any, base: str) -> None:
 PICTURES = {
     "Flywheel casting": "rough",
     "Inking drum shaft": "two-planes",
-    "Throw-off cam": "throw",
     "Chuck moved to the Wren": "clocking",
-    "Ink key spindle": "packing",
-    "Platen screw": "adjustable",
-    "Gripper pin": "collet",
     "Delivery shaft": "shaft",
     "Drive housing bore": "dowels",
-    "Rocker bearing": "faceplate",
     "Head after the heavy cut": "tram",
+    "Side lay rail": "vise",
+    "Ink duct end plate": "bed",
+    "Long feed rail": "vises",
+    "Chase face": "plate",
+    "Gripper column": "column",
 }
 
 

@@ -75,10 +75,10 @@ def drop_database(admin_url: str, name: str) -> None:
 def fill_shop() -> None:
     from datetime import date
 
-    from velvet_hand.demo import lathe, world
+    from velvet_hand.demo import lathe, mill, world
     from velvet_hand.store import shop
 
-    things = world.stocked((*world.gauges(date(2026, 1, 5)), *lathe.GAUGES))
+    things = world.stocked((*world.gauges(date(2026, 1, 5)), *lathe.GAUGES, *mill.GAUGES))
     for thing in things:
         shop.save(thing)
 

@@ -232,10 +232,15 @@ def plan_of(procedure: str, seed: int) -> Plan:
                 "bar": ("no", "yes")[seed // 2 % 2],
             }
             return ColumnPlan(
-                **common(seed, **{**outside, **kind, "carrier": "work_turns", "view": "tailstock"}), stock=FINE_SHIMS, far_z_mm=(250.0, 230.0)[seed % 2],
-                gives=("tips", "bends", "between")[seed % 3], sag_mm=(0.0, 0.012)[seed // 4 % 2], bolts=(3, 4)[seed // 5 % 2],
-                bar_taper_mm=(0.0, 0.006)[seed // 6 % 2], **more,
-            )  # fmt: skip
+                **common(seed, **{**outside, **kind, "carrier": "work_turns", "view": "tailstock"}),
+                stock=FINE_SHIMS,
+                far_z_mm=(250.0, 230.0)[seed % 2],
+                gives=("tips", "bends", "between")[seed % 3],
+                sag_mm=(0.0, 0.012)[seed // 4 % 2],
+                bolts=(3, 4)[seed // 5 % 2],
+                bar_taper_mm=(0.0, 0.006)[seed // 6 % 2],
+                **more,
+            )
         case "plate":
             datum = holder("surface_plate", jaws=0, edge_mm=600, depth_mm=400)
             shape = (("grid", 3, 3), ("edges", 4, 3), ("grid", 4, 2))[seed % 3]

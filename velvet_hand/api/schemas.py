@@ -12,6 +12,7 @@ from velvet_hand.core.gauge import Carrier, Gauge, Surface, View
 from velvet_hand.core.plans import School
 from velvet_hand.core.procedures.base import Asks, Caveat, FieldSpec, Needs
 from velvet_hand.core.setup.events import ClientBody
+from velvet_hand.core.setup.sheet import SheetReading
 from velvet_hand.core.setup.view import SetupView, Summary
 from velvet_hand.core.shop import Holder, HolderKind, Machine, Memory, Stock
 from velvet_hand.core.units import Typed, Unit
@@ -149,6 +150,19 @@ class PieceIn(In):
 
     size: Typed
     count: int = Field(ge=0, le=1000)
+
+
+class SheetIn(In):
+    """A file of readings, as text."""
+
+    text: str = Field(max_length=40_000)
+
+
+class SheetOut(Out):
+    """What it says, to be sent as readings."""
+
+    pass_no: int
+    readings: tuple[SheetReading, ...]
 
 
 class StockIn(In):

@@ -15,6 +15,7 @@ from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.plans import Limit, Plan, Workpiece
 from velvet_hand.core.setup import desk
 from velvet_hand.core.setup import events as ev
+from velvet_hand.core.setup.sheet import readings_from
 from velvet_hand.core.setup.view import SetupView
 from velvet_hand.core.shop import Holder, Machine, Stock
 from velvet_hand.core.wording import plain
@@ -22,7 +23,7 @@ from velvet_hand.store import setups as store
 from velvet_hand.store import shop
 
 from .errors import documented, problem
-from .schemas import EventIn, EventOut, OpenIn, PlanIn, PlanOut, SetupPath
+from .schemas import EventIn, EventOut, OpenIn, PlanIn, PlanOut, SetupPath, SheetIn, SheetOut
 
 bp = APIBlueprint("setups", __name__, url_prefix="/api", abp_responses=documented(422))
 
@@ -91,6 +92,13 @@ def add_event(path: SetupPath, body: EventIn) -> Response:
     """Sending the same event again changes nothing. Answers with the set-up as it is then."""
     kept = store.append(path.setup_id, body.id, body.at, body.author, body.body)
     return _answer(EventOut(added=kept.added, view=desk.show(kept.events, str(path.setup_id), kept.state)))
+
+
+@bp.post("/setups/<setup_id>/sheet", summary="Read a file of readings", responses={200: SheetOut, **documented(404)})
+def read_sheet(path: SetupPath, body: SheetIn) -> Response:
+    """Nothing is kept: the readings are sent as events, like typed ones."""
+    state = desk.load(store.events_of(path.setup_id))
+    return _answer(SheetOut(pass_no=state.next_pass_no, readings=readings_from(body.text, state)))
 
 
 @bp.get("/setups/<setup_id>/stream", summary="Hear of new events", responses=documented(404, 503))

@@ -33,7 +33,9 @@ class Move(Model):
     ``asked_mm`` how far. ``needle`` says which way it goes on the way to the aim. After a
     ``rezero`` move the dial is set to zero afresh at the watched spot.
     ``teaches`` says whether what it got counts as the holder's answer. A move without a needle to watch
-    (a shim, a bolt position) ``stays``, and says what TIR (or other ``predicted_word``) to expect. A move that ``opens`` the next stage of reading goes on to other spots. ``made`` is the button's words,
+    (a shim, a bolt position) ``stays``, and says what TIR (or
+    other ``predicted_word``) to expect.
+    A move that ``opens`` the next stage of reading goes on to other spots. ``made`` is the button's words,
     ``log`` what the log says. On an edge ``watch_x_mm`` is where along it the gauge stands, ``blow_x_mm`` where it is
     tapped, ``pivot_mm`` where it swings, and ``slope_after`` how it is to lie then; a tap at 0 degrees goes toward
     the gauge, one at 180 away from it.

@@ -79,15 +79,18 @@ class Bed(ShimmedLine):
     )
     fields: tuple[FieldSpec, ...] = (
         FieldSpec(
-            name="bed_x_mm", label="Bed read at, along the jaw", kind="lengths", start="15 145 15 145", most=5000,
+            name="bed_x_mm", label="Bed read at, along the jaw", kind="lengths", start="15mm 145mm 15mm 145mm", most=5000,
             hint="Three or more places; from the jaw’s left (front) end.",
         ),
         FieldSpec(
-            name="bed_y_mm", label="and away from the front of the base", kind="lengths", start="15 15 90 90", most=5000,
+            name="bed_y_mm", label="and away from the front of the base", kind="lengths", start="15mm 15mm 90mm 90mm", most=5000,
             hint="One for each, in the same order.",
         ),
-        FieldSpec(name="bed_limit_mm", label="Bed level within", kind="length", start="0.02", least=0.001, most=2, hint="Over all that is read of it."),
-        FieldSpec(name="parallels_differ_mm", label="Farther parallel is taller by", kind="length", start="0", least=-1, most=1, hint="Mic both. 0 when the ways are read."),
+        FieldSpec(name="bed_limit_mm", label="Bed level within", kind="length", start="0.02 mm", least=0.001, most=2, hint="Over all that "
+            "is read of it."),
+        FieldSpec(name="parallels_differ_mm", label="Farther parallel "
+            "is taller by", kind="length", start="0", least=-1, most=1, hint="Mic both. 0 when the "
+            "ways are read."),
         FieldSpec(name="stock", label="Shims from", kind="shims"),
         SPOTS, LIES, SIDE, HINGE, WAY, ANGLE, OVER,
     )  # fmt: skip
@@ -137,10 +140,12 @@ class Bed(ShimmedLine):
         edge = set_gauge_edge("the fixed jaw")
         return (
             make_safe_mill(),
-            Step(id="clean", title="Clean & stone", prompt="Stone base, ways and table; wipe. Keys out. A chip under the base looks like a tilt: lift and wipe before any shim."),
+            Step(id="clean", title="Clean & stone", prompt="Stone base, ways and table; wipe. Keys out. A chip under the "
+                "base looks like a tilt: lift and wipe before any shim."),
             edge.model_copy(
                 update={
-                    "far_headline": text("Gauge down on the bed: lift ", strong("the stylus"), " a little by hand, as a higher bed would. Which way does the needle go?")
+                    "far_headline": text("Gauge down on the bed: lift ", strong("the stylus"), " a little by hand, as a higher bed would. "
+                        "Which way does the needle go?")
                 }
             ),
             play_step(),
@@ -148,7 +153,8 @@ class Bed(ShimmedLine):
             Step(
                 id="nip_up",
                 title="Pull down",
-                headline=text("Pull the nuts down ", strong("in small steps, one and the other in turn"), f". Watch the needle at the {plan.end_word(plan.hinge != 'high')} end."),
+                headline=text("Pull the nuts down ", strong("in small steps, one and the other in turn"), f". Watch the needle at the "
+                    f"{plan.end_word(plan.hinge != 'high')} end."),
                 prompt=f"Over the shims, never over air. {torque_words(plan)} If the needle walks, stop, tap it back, go on.",
                 cautions=(Caution(id="shims", text="Every shim is under the casting and cannot creep out."),),
             ),
@@ -162,7 +168,8 @@ class Bed(ShimmedLine):
         bed = tuple(
             Station.model_validate(
                 {
-                    "id": f"bed-{n}", "label": f"Bed, place {n} ({place_word(plan, x)}, {place_word(plan, y)})", "angle_deg": 0.0, "x_mm": x, "y_mm": y,
+                    "id": f"bed-{n}", "label": f"Bed, place {n} ({place_word(plan, x)}, "
+                        f"{place_word(plan, y)})", "angle_deg": 0.0, "x_mm": x, "y_mm": y,
                     "ring": "bed-", "group": "Bed", "short": f"Place {n}", "when": "shimmed",
                 }
             )

@@ -45,7 +45,7 @@ class Centre(OneRing):
             name="y_clockwise", label="Y handle clockwise: the table goes", kind="choice", start="away",
             choices=(Choice(id="away", word="away from you"), Choice(id="toward", word="toward you")), hint="Turn it and look.",
         ),
-        FieldSpec(name="dial_mm", label="One turn of a handle", kind="length", start="5", least=0.5, most=50),
+        FieldSpec(name="dial_mm", label="One turn of a handle", kind="length", start="5 mm", least=0.5, most=50),
     )  # fmt: skip
     plan_class: type[BasePlan] = CentrePlan
     fixed_carrier: Carrier | None = "gauge_turns"
@@ -81,11 +81,13 @@ class Centre(OneRing):
         """See ``Procedure``."""
         return (
             make_safe_mill(Caution(id="gears", text="Rotary table’s own lock on, worm engaged.")),
-            Step(id="clean", title="Clean", prompt="Wipe the bore or boss, stone its edge; table clamped down, square enough not to matter here."),
+            Step(id="clean", title="Clean", prompt="Wipe the bore or boss, stone its edge; table clamped "
+                "down, square enough not to matter here."),
             Step(
                 id="set_gauge",
                 title="Set gauge",
-                headline=text("Press ", strong("the arm"), " against the surface by hand, as if the surface came nearer. Which way does the needle go?"),
+                headline=text("Press ", strong("the arm"), " against the surface by hand, as if the surface "
+                    "came nearer. Which way does the needle go?"),
                 prompt=f"Gauge in the spindle, stylus on the surface. Turn the spindle one full turn by hand: nothing hits. {GENERAL}",
             ),
             Step(id="read", title="Sweep & move", prompt="Right, back, left, front, seen from where you stand."),
@@ -95,7 +97,8 @@ class Centre(OneRing):
                 headline=text("Lock ", strong("X and Y"), ", one after the other, watching the needle."),
                 prompt="A lock often drags the table by some hundredths; what it does is learned and allowed for.",
             ),
-            Step(id="prove", title="Prove", prompt="Locked as in use: sweep again, and the first side once more. Then set both dials to zero."),
+            Step(id="prove", title="Prove", prompt="Locked as in use: sweep again, and the first side "
+                "once more. Then set both dials to zero."),
             clear_to_run_mill(Caution(id="dials", text="Dials or displays set to zero at this centre.")),
         )  # fmt: skip
 
@@ -166,10 +169,13 @@ class Centre(OneRing):
             aims={},
             title=axis,
             sentence=text(
-                f"Gauge at the {SIDES[watch]} side. Turn the ", strong(f"{axis} handle {hand}"), f" (table {'to the ' if axis == 'X' else ''}{goes}) until the needle {needle} to the aim."
+                f"Gauge at the {SIDES[watch]} side. Turn the ", strong(f"{axis} handle {hand}"), f" (table "
+                    f"{'to the ' if axis == 'X' else ''}{goes}) "
+                    f"until the needle {needle} to the aim."
             ),
             reason=text(
-                "The centre sits ", length(abs(offset)), f" {'to the ' if axis == 'X' else ''}{self._sits(axis, offset)}; that is {turns * 360:.0f}° of the handle. "
+                "The centre sits ", length(abs(offset)), f" {'to the ' if axis == 'X' else ''}{self._sits(axis, offset)}; "
+                    f"that is {turns * 360:.0f}° of the handle. "
                 "Come to the aim from one side only: past it, go back a turn and come again. The display is not the measure, the needle is."
             ),
             half_sentence=(),

@@ -67,26 +67,108 @@ class Column(ManyRings):
     )
     asks = Asks(surface=False, place=False, view=False, presets=presets("4 spots"), diameter="Diameter that is read")
     fields: tuple[FieldSpec, ...] = (
-        FieldSpec(name="far_z_mm", label="Far end is out from the flange by", kind="length", start="250", least=20, most=3000),
-        FieldSpec(name="stock", label="Shims from", kind="shims"),
-        FieldSpec(name="bolts", label="Flange bolts", kind="number", start="3", least=3, most=8, hint="A shim lies at each; number 1 at 0°."),
-        FieldSpec(name="bolt_radius_mm", label="Shims lie at a radius of", kind="length", start="45", least=5, most=1000),
-        FieldSpec(name="flange_limit_mm", label="Flange near enough within, TIR", kind="length", start="0.05", least=0.005, most=5, hint="Only roughly: the far end is what counts."),
-        FieldSpec(name="face_radius_mm", label="Flange face read at radius", kind="length", start="0", most=1500, hint="0: not read. It tells a bad seat from a bent column."),
-        FieldSpec(name="tail", label="Tailstock", kind="choice", start="yes", choices=(Choice(id="yes", word="comes up"), Choice(id="no", word="none"))),
-        FieldSpec(name="centre_z_mm", label="Its centre is out from the flange by", kind="length", start="280", least=20, most=3500),
         FieldSpec(
-            name="gives", label="Pushed at its end, the column", kind="choice", start="tips", hint="Push by hand and watch: all of it leans, or mostly its end.",
-            choices=(Choice(id="tips", word="tips on its flange"), Choice(id="bends", word="bends"), Choice(id="between", word="some of both")),
+            name="far_z_mm",
+            label="Far end is out from the flange by",
+            kind="length",
+            start="250 mm",
+            least=20,
+            most=3000,
         ),
-        FieldSpec(name="sag_mm", label="It sags by, free, at the far end", kind="length", optional=True, least=0, most=2, hint="Empty: counted as a solid steel bar of that diameter."),
-        FieldSpec(name="bar", label="True the axis by a bar first", kind="choice", start="no", choices=(Choice(id="no", word="it is true"), Choice(id="yes", word="yes"))),
-        FieldSpec(name="bar_near_mm", label="Bar read near, at", kind="length", start="30", most=3000),
-        FieldSpec(name="bar_far_mm", label="and far, at", kind="length", start="230", most=3000),
-        FieldSpec(name="bar_diameter_mm", label="Bar’s diameter", kind="length", start="25", least=3, most=300),
-        FieldSpec(name="bar_taper_mm", label="Bar is thicker at the far place by", kind="length", start="0", least=-1, most=1, hint="Mic it: a taper does not turn over."),
-        FieldSpec(name="foot_mm", label="Feet of the rotary stand apart by", kind="length", start="200", least=20, most=2000),
-    )  # fmt: skip
+        FieldSpec(name="stock", label="Shims from", kind="shims"),
+        FieldSpec(
+            name="bolts",
+            label="Flange bolts",
+            kind="number",
+            start="3",
+            least=3,
+            most=8,
+            hint="A shim lies at each; number 1 at 0°.",
+        ),
+        FieldSpec(
+            name="bolt_radius_mm", label="Shims lie at a radius of", kind="length", start="45 mm", least=5, most=1000
+        ),
+        FieldSpec(
+            name="flange_limit_mm",
+            label="Flange near enough within, TIR",
+            kind="length",
+            start="0.05 mm",
+            least=0.005,
+            most=5,
+            hint="Only roughly: the far end is what counts.",
+        ),
+        FieldSpec(
+            name="face_radius_mm",
+            label="Flange face read at radius",
+            kind="length",
+            start="0",
+            most=1500,
+            hint="0: not read. It tells a bad seat from a bent column.",
+        ),
+        FieldSpec(
+            name="tail",
+            label="Tailstock",
+            kind="choice",
+            start="yes",
+            choices=(Choice(id="yes", word="comes up"), Choice(id="no", word="none")),
+        ),
+        FieldSpec(
+            name="centre_z_mm",
+            label="Its centre is out from the flange by",
+            kind="length",
+            start="280 mm",
+            least=20,
+            most=3500,
+        ),
+        FieldSpec(
+            name="gives",
+            label="Pushed at its end, the column",
+            kind="choice",
+            start="tips",
+            hint="Push by hand and watch: all of it leans, or mostly its end.",
+            choices=(
+                Choice(id="tips", word="tips on its flange"),
+                Choice(id="bends", word="bends"),
+                Choice(id="between", word="some of both"),
+            ),
+        ),
+        FieldSpec(
+            name="sag_mm",
+            label="It sags by, free, at the far end",
+            kind="length",
+            optional=True,
+            least=0,
+            most=2,
+            hint="Empty: counted as a solid steel bar of that diameter.",
+        ),
+        FieldSpec(
+            name="bar",
+            label="True the axis by a bar first",
+            kind="choice",
+            start="no",
+            choices=(Choice(id="no", word="it is true"), Choice(id="yes", word="yes")),
+        ),
+        FieldSpec(name="bar_near_mm", label="Bar read near, at", kind="length", start="30 mm", most=3000),
+        FieldSpec(name="bar_far_mm", label="and far, at", kind="length", start="230 mm", most=3000),
+        FieldSpec(name="bar_diameter_mm", label="Bar’s diameter", kind="length", start="25 mm", least=3, most=300),
+        FieldSpec(
+            name="bar_taper_mm",
+            label="Bar is thicker at the far place by",
+            kind="length",
+            start="0",
+            least=-1,
+            most=1,
+            hint="Mic it: a taper does not turn over.",
+        ),
+        FieldSpec(
+            name="foot_mm",
+            label="Feet of the rotary stand apart by",
+            kind="length",
+            start="200 mm",
+            least=20,
+            most=2000,
+        ),
+    )
     plan_class: type[BasePlan] = ColumnPlan
 
     def check_plan(self, plan: Plan) -> tuple[Caveat, ...]:
@@ -136,14 +218,17 @@ class Column(ManyRings):
                 Caution(id="rotary", text="Rotary axis turned by hand or by its wheel only; its drive off."),
                 Caution(id="column", text="The column held or hung until two bolts are snug."),
             ),
-            Step(id="clean", title="Clean & stone", prompt=f"Stone flange and table, wipe; centre and centre hole clean. {bar}Tailstock back."),
+            Step(id="clean", title="Clean & stone", prompt=f"Stone flange and table, wipe; centre and "
+                f"centre hole clean. {bar}Tailstock back."),
             Step(
                 id="set_gauge", title="Set gauge",
                 headline=text("Lift ", strong("the stylus"), " a little by hand, as a higher surface would. Which way does the needle go?"),
-                far_headline=text("Gauge against the flange’s face: press ", strong("the stylus"), " a little, as if the face came nearer. Which way does the needle go?"),
+                far_headline=text("Gauge against the flange’s face: press ", strong("the stylus"), " a little, as if the face came nearer. "
+                    "Which way does the needle go?"),
                 prompt=f"Gauge on top, over the axis. Turn the axis one full turn by hand: nothing hits. {GENERAL}",
             ),
-            Step(id="read", title="Read & move", prompt="Bump at the flange through a soft block; hitting the free end only bends it. As it comes in, snug more."),
+            Step(id="read", title="Read & move", prompt="Bump at the flange through a soft block; hitting the free "
+                "end only bends it. As it comes in, snug more."),
             Step(
                 id="nip_up", title="Tighten",
                 headline=text("Tighten ", strong("flange bolts crosswise, then the tailstock"), ", in small steps, watching the needle."),
@@ -178,7 +263,8 @@ class Column(ManyRings):
                     for where in ("near", "far"):
                         found.append(
                             Station(
-                                id=f"bar-{side}-{where}-{turn}", label=f"Bar {turn}°, {side}, {where}", angle_deg=0.0, ring=BAR, group=f"Bar at {turn}°",
+                                id=f"bar-{side}-{where}-{turn}", label=f"Bar {turn}°, "
+                                    f"{side}, {where}", angle_deg=0.0, ring=BAR, group=f"Bar at {turn}°",
                                 short=f"{side.capitalize()} {where} {turn}°", stage=AXIS,
                             )
                         )  # fmt: skip
@@ -320,7 +406,9 @@ class Column(ManyRings):
                     one, f"axis.shim.{sum(pieces):.4f}", (act,), title="the axis", made="Shimmed, read again", predicted_tir_mm=left,
                     predicted_word="over the bar",
                     sentence=text("Put ", *_stack(pieces), " more under ", strong(f"the {foot}"), "."),
-                    reason=text("The bar, turned half over, says that the axis ", "rises " if up > 0 else "falls ", length(up * span), " toward its far place. Droop and taper are taken off."),
+                    reason=text("The bar, turned half over, "
+                        "says that the axis ", "rises " if up > 0 else "falls ", length(up * span), " toward its far place. Droop "
+                        "and taper are taken off."),
                     log=text("Rotary shimmed: ", *_stack(pieces), f" under the {foot}"),
                 ),
             )  # fmt: skip
@@ -336,8 +424,10 @@ class Column(ManyRings):
                 self._plain(
                     one, f"axis.swing.{aim:+.5f}", (act,), title="the axis", watch_station="bar-side-far-180", watch_label="bar, side, far",
                     now_mm=reading, aim_mm=aim, needle="rises" if aim > reading else "falls",
-                    sentence=text("Gauge at the bar’s side, far place. Swing ", strong("the rotary’s base"), f" so that the bar’s end goes {way}, until the needle ", "rises" if aim > reading else "falls", " to the aim."),
-                    reason=text("The axis runs ", length(side * span), f" {'toward you' if side > 0 else 'away from you'} over the bar. It swings about its near bolt."),
+                    sentence=text("Gauge at the bar’s side, far place. Swing ", strong("the rotary’s base"), f" so that the bar’s end goes "
+                        f"{way}, until the needle ", "rises" if aim > reading else "falls", " to the aim."),
+                    reason=text("The axis runs ", length(side * span), f" {'toward you' if side > 0 else 'away from you'} "
+                        f"over the bar. It swings about its near bolt."),
                     log=text(f"Rotary’s base swung, bar’s end {way}"),
                 ),
             )  # fmt: skip
@@ -384,7 +474,8 @@ class Column(ManyRings):
                 self._plain(
                     one, "stage.tail", (act,), title="the tailstock", made="Tailstock is near, read on", opens=True,
                     sentence=text("Flange bolts ", strong("tight, crosswise"), "; bring the tailstock near, its centre not touching yet."),
-                    reason=text("The far end runs true enough by itself, so the flange no longer matters. The tailstock must not move it."), log=text("Tailstock brought near"),
+                    reason=text("The far end runs true enough by itself, so the flange no "
+                        "longer matters. The tailstock must not move it."), log=text("Tailstock brought near"),
                 ),
             )  # fmt: skip
         return ()
@@ -392,9 +483,16 @@ class Column(ManyRings):
     def _bump(self, state: State, one: Pass, look: RingLook, need: complex, reason: Text) -> Move:
         """Slide it at the flange, the needle watched where the ring is read."""
         found = tap_move(
-            state, look, need, abs(need) / 0.92, what="the flange through a soft block", where=text(f"{(direction_deg(need) + 180) % 360:.0f}°"),
-            title="the slide", reason=(*reason, *text("Bump at the flange; at the free end it would only bend.")), teaches=False,
-        )  # fmt: skip
+            state,
+            look,
+            need,
+            abs(need) / 0.92,
+            what="the flange through a soft block",
+            where=text(f"{(direction_deg(need) + 180) % 360:.0f}°"),
+            title="the slide",
+            reason=(*reason, *text("Bump at the flange; at the free end it would only bend.")),
+            teaches=False,
+        )
         return found
 
     def bolt_degs(self, plan: ColumnPlan) -> tuple[float, ...]:
@@ -494,7 +592,8 @@ class Column(ManyRings):
         if sag > plan.gauge.graduation_mm / 4:
             reason += ["Of the rise ", length(sag), " is only its own weight taken up, which is right. "]
         reason += [
-            f"The centre stands {plan.centre_z_mm / plan.far_z_mm:.2f} times as far out as the gauge, so it moves {ratio:.2f} times as much. Watch both planes."
+            f"The centre stands {plan.centre_z_mm / plan.far_z_mm:.2f} times as far out as the "
+            f"gauge, so it moves {ratio:.2f} times as much. Watch both planes."
         ]
         return (
             self._plain(
@@ -530,13 +629,27 @@ class Column(ManyRings):
         wild = tuple(w for look in rings for w in look.wild)
         return empty(state).model_copy(
             update={
-                "pass_no": current.number, "figures": self._figures(state, current), "moves": moves if not (ready and judged and judged.outcome == "holds") else (),
-                "judged": judged, "ready": ready, "stop": stop, "wild": wild,
-                "caveats": (*off_caveats(state, tuple(looks)), *wild_caveats(state, wild), *drift_caveat(state, next((k.drift_mm for k in looks if k.drift_mm is not None), None))),
-                "x_mm": far.centre.real if far and far.centre is not None else None, "y_mm": far.centre.imag if far and far.centre is not None else None,
-                "need_reading": self.need_reading(state, current) if not whole else () if moves or judged else text("Too few good readings: mark no more than one spot bad, and read again."),
+                "pass_no": current.number,
+                "figures": self._figures(state, current),
+                "moves": moves if not (ready and judged and judged.outcome == "holds") else (),
+                "judged": judged,
+                "ready": ready,
+                "stop": stop,
+                "wild": wild,
+                "caveats": (
+                    *off_caveats(state, tuple(looks)),
+                    *wild_caveats(state, wild),
+                    *drift_caveat(state, next((k.drift_mm for k in looks if k.drift_mm is not None), None)),
+                ),
+                "x_mm": far.centre.real if far and far.centre is not None else None,
+                "y_mm": far.centre.imag if far and far.centre is not None else None,
+                "need_reading": self.need_reading(state, current)
+                if not whole
+                else ()
+                if moves or judged
+                else text("Too few good readings: mark no more than one spot bad, and read again."),
             }
-        )  # fmt: skip
+        )
 
     def _figures(self, state: State, one: Pass) -> tuple[Figure, ...]:
         plan, found = state.plan, []
@@ -676,12 +789,22 @@ class Column(ManyRings):
         line = SceneLine(z1_mm=0.0, h1_mm=known[0], z2_mm=plan.far_z_mm, h2_mm=known[-1]) if len(known) == 2 else None
         return AxisScene(
             seen="Seen from your side, rotary at the left",
-            held="flange", length_mm=max(plan.far_z_mm, plan.centre_z_mm if plan.tail == "yes" else 0.0), stops=tuple(stops), line=line,
-            known=bool(known), magnification=magnification(max((abs(v) for v in known), default=0.0), plan.far_z_mm * 0.35, plan.gauge.graduation_mm),
-            up=text(f"Up is {up:.0f}°"), mark_z_mm=mark_z, mark=mark, limit_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
-            reading=station.label, tail_z_mm=plan.centre_z_mm if state.stage(len(state.passes)) == HELD else None,
+            held="flange",
+            length_mm=max(plan.far_z_mm, plan.centre_z_mm if plan.tail == "yes" else 0.0),
+            stops=tuple(stops),
+            line=line,
+            known=bool(known),
+            magnification=magnification(
+                max((abs(v) for v in known), default=0.0), plan.far_z_mm * 0.35, plan.gauge.graduation_mm
+            ),
+            up=text(f"Up is {up:.0f}°"),
+            mark_z_mm=mark_z,
+            mark=mark,
+            limit_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
+            reading=station.label,
+            tail_z_mm=plan.centre_z_mm if state.stage(len(state.passes)) == HELD else None,
             describe="The column from the side" + (f"; {plain_words(move.sentence)}" if move else "."),
-        )  # fmt: skip
+        )
 
 
 def _stack(pieces: tuple[float, ...]) -> Text:

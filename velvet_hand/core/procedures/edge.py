@@ -69,8 +69,11 @@ class NamedEdge(ShimmedLine):
             ),
         ),
         SPOTS, LIES, SIDE, HINGE, WAY,
-        FieldSpec(name="upright_mm", label="Face read up over", kind="length", start="0", most=2000, hint="An angle plate’s upright direction. 0: not read."),
-        FieldSpec(name="base_mm", label="Base from front to back", kind="length", start="100", least=10, most=3000, hint="Where shims lie apart, for the lean."),
+        FieldSpec(name="upright_mm", label="Face read up over", kind="length", start="0", most=2000, hint="An angle plate’s upright "
+            "direction. 0: not read."),
+        FieldSpec(name="base_mm", label="Base from "
+            "front to back", kind="length", start="100 mm", least=10, most=3000, hint="Where shims lie apart, "
+            "for the lean."),
         FieldSpec(name="stock", label="Shims from", kind="shims", optional=True),
         ANGLE, OVER,
     )  # fmt: skip
@@ -126,16 +129,19 @@ class NamedEdge(ShimmedLine):
         up = " Then the upright face, low and high." if plan.upright_mm else ""
         return (
             make_safe_mill(
-                *((Caution(id="top", text="An angle plate is top-heavy: strapped or held until two bolts are snug."),) if plan.thing == "angle_plate" else ())
+                *((Caution(id="top", text="An angle plate is top-heavy: strapped "
+                    "or held until two bolts are snug."),) if plan.thing == "angle_plate" else ())
             ),
-            Step(id="clean", title="Clean & stone", prompt=f"Stone base and table under {what}, wipe; flat, thick washers. One bolt snug, the hinge; the rest finger tight."),
+            Step(id="clean", title="Clean & stone", prompt=f"Stone base and table under {what}, wipe; flat, thick washers. "
+                f"One bolt snug, the hinge; the rest finger tight."),
             set_gauge_edge("the edge"),
             play_step(),
             Step(id="read", title="Square the edge", prompt=f"Along {edge}, past nicks, the same depth each time.{up}"),
             Step(
                 id="nip_up",
                 title="Clamp",
-                headline=text("Clamp it ", strong("in small steps, crosswise"), f". Watch the needle at the {plan.end_word(plan.hinge != 'high')} end."),
+                headline=text("Clamp it ", strong("in small steps, crosswise"), f". Watch the needle at the "
+                    f"{plan.end_word(plan.hinge != 'high')} end."),
                 prompt=f"{torque_words(plan)} If the needle walks, stop, tap it back, go on.",
             ),
             Step(id="prove", title="Prove", prompt="All clamped as in use: read it again, and the first spot once more."),

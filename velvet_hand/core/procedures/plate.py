@@ -86,14 +86,16 @@ class Plate(ManyRings):
         surface=False, place=False, view=False, diameter="Width, left to right", limit_kinds=("parallel", "flat"),
     )  # fmt: skip
     fields: tuple[FieldSpec, ...] = (
-        FieldSpec(name="depth_mm", label="Depth, front to back", kind="length", start="100", least=5, most=3000),
+        FieldSpec(name="depth_mm", label="Depth, front to back", kind="length", start="100 mm", least=5, most=3000),
         FieldSpec(
             name="pattern", label="Read", kind="choice", start="grid",
             choices=(Choice(id="grid", word="on a grid"), Choice(id="edges", word="round the edges")),
         ),
         FieldSpec(name="columns", label="Places left to right", kind="number", start="3", least=2, most=12),
         FieldSpec(name="rows", label="Places front to back", kind="number", start="3", least=2, most=12),
-        FieldSpec(name="repeats", label="Close repeats at the first place", kind="number", start="3", least=0, most=8, hint="Within a few millimetres: they show the tool marks."),
+        FieldSpec(name="repeats", label="Close repeats at "
+            "the first place", kind="number", start="3", least=0, most=8, hint="Within a few millimetres: "
+            "they show the tool marks."),
         FieldSpec(
             name="inverted", label="Turned over on two blocks too", kind="choice", start="no",
             choices=(Choice(id="no", word="no"), Choice(id="yes", word="yes, left for right")),
@@ -147,7 +149,8 @@ class Plate(ManyRings):
                     Caution(id="edge", text="It lies whole on the plate, not over its edge."),
                 ),
             ),
-            Step(id="clean", title="Clean & stone", prompt="Stone the plate’s burrs, wipe both; it must not rock. An hour on the datum takes the warmth of the hand out."),
+            Step(id="clean", title="Clean & stone", prompt="Stone the plate’s burrs, wipe both; it must not rock. An "
+                "hour on the datum takes the warmth of the hand out."),
             Step(
                 id="set_gauge", title="Set gauge",
                 headline=text("Lift ", strong("the stylus"), " a little by hand, as a higher place would. Which way does the needle go?"),
@@ -363,9 +366,13 @@ class Plate(ManyRings):
         whole = all(current.answered(s.id) for s in state.asked(current))
         if look is not None:
             changes |= {
-                "figures": self._figures(state, look), "judged": self.judge(state, look) if whole else None, "told": self.told(state, look) if whole else (),
-                "x_mm": look.plane.a * 100, "y_mm": look.plane.b * 100, "caveats": self._caveats(state, look),
-            }  # fmt: skip
+                "figures": self._figures(state, look),
+                "judged": self.judge(state, look) if whole else None,
+                "told": self.told(state, look) if whole else (),
+                "x_mm": look.plane.a * 100,
+                "y_mm": look.plane.b * 100,
+                "caveats": self._caveats(state, look),
+            }
         elif whole:
             changes["need_reading"] = text("Three good places, not in one line, are the least.")
         return empty(state).model_copy(update=changes)
@@ -441,10 +448,18 @@ class Plate(ManyRings):
         look = self.look(state, one)
         judged = self.judge(state, look) if look else None
         return PassFigures(
-            number=one.number, purpose=one.purpose, tir_mm=look.range_mm if look else None, off_centre_mm=look.plane.zone_mm if look else None,
-            toward=text(self.high_corner(look)) if look else (), toward_deg=None, x_mm=look.plane.a * 100 if look else None,
-            y_mm=look.plane.b * 100 if look else None, asked_mm=None, got_mm=None, outcome=judged.outcome if judged else None,
-        )  # fmt: skip
+            number=one.number,
+            purpose=one.purpose,
+            tir_mm=look.range_mm if look else None,
+            off_centre_mm=look.plane.zone_mm if look else None,
+            toward=text(self.high_corner(look)) if look else (),
+            toward_deg=None,
+            x_mm=look.plane.a * 100 if look else None,
+            y_mm=look.plane.b * 100 if look else None,
+            asked_mm=None,
+            got_mm=None,
+            outcome=judged.outcome if judged else None,
+        )
 
     def scene(self, state: State, solution: Solution, station_id: str) -> Scene:
         """See ``Procedure``."""
@@ -461,21 +476,31 @@ class Plate(ManyRings):
         down = -complex(look.plane.a, look.plane.b) if look and tilted else 0j
         return HeightScene(
             seen="From above, you at the bottom" if ring == GRID else "Turned over, from above, you at the bottom",
-            width_mm=plan.width_mm, depth_mm=plan.depth_mm,
+            width_mm=plan.width_mm,
+            depth_mm=plan.depth_mm,
             spots=tuple(
                 SceneSpotHeight.model_validate(
                     {
-                        "station_id": s.id, "label": s.short, "x_mm": s.x_mm, "y_mm": s.y_mm, "h_mm": seen[s.id] - level if s.id in seen else None,
+                        "station_id": s.id,
+                        "label": s.short,
+                        "x_mm": s.x_mm,
+                        "y_mm": s.y_mm,
+                        "h_mm": seen[s.id] - level if s.id in seen else None,
                         "state": spot_state(state, solution, one, s, station.id),
                     }
                 )
                 for s in mine
             ),
-            shims=(), zero_word="Plus is higher than its middle.", down_x=(down / abs(down)).real if down else 0.0,
-            down_y=(down / abs(down)).imag if down else 0.0, fall_mm=look.range_mm if look else None, limit_mm=plan.limit.mm,
+            shims=(),
+            zero_word="Plus is higher than its middle.",
+            down_x=(down / abs(down)).real if down else 0.0,
+            down_y=(down / abs(down)).imag if down else 0.0,
+            fall_mm=look.range_mm if look else None,
+            limit_mm=plan.limit.mm,
             reading="The arrow points downhill." if down else f"Reading: {station.label}" if look is None else "",
-            describe="Heights from above" + (f"; it rises to the {self.high_corner(look)}." if look and tilted else "."),
-        )  # fmt: skip
+            describe="Heights from above"
+            + (f"; it rises to the {self.high_corner(look)}." if look and tilted else "."),
+        )
 
 
 PLATE = Plate()

@@ -36,7 +36,7 @@ class RodIn(OneLine):
     )  # fmt: skip
     fields: tuple[FieldSpec, ...] = (
         FieldSpec(
-            name="spots_mm", label="The two places", kind="lengths", start="10 150", most=5000,
+            name="spots_mm", label="The two places", kind="lengths", start="10mm 150mm", most=5000,
             hint="Where it touches and where the gap is seen, from the edge’s left (front) end.",
         ),
         FieldSpec(
@@ -76,18 +76,24 @@ class RodIn(OneLine):
         assert isinstance(plan, RodPlan)
         rod = plan.by == "rod"
         touch = (
-            "Bring the table until the edge just drags a slip of paper on the rod at one end; lock the other axis; run to the other end and measure the gap."
+            "Bring the table until the edge just drags a slip of paper on the rod at one end; "
+            "lock the other axis; run to the other end and measure the gap."
             if rod
             else "Measure from the edge to the slot’s edge at both places, square to the slot."
         )
         return (
-            make_safe_mill(*((Caution(id="rod", text="The rod runs true by hand, or is turned to the same side each time."),) if rod else ())),
+            make_safe_mill(*((Caution(id="rod", text="The rod runs true by hand, or is turned "
+                "to the same side each time."),) if rod else ())),
             Step(id="clean", title="Clean & stone", prompt="Stone base and table, wipe. Hinge bolt snug, the other finger tight."),
-            Step(id="set_gauge", title="Touch", headline=text("Touch at ", strong("one end"), ", then run to the other."), prompt=f"{touch} Where it touches the gap is 0."),
+            Step(id="set_gauge", title="Touch", headline=text("Touch at ", strong("one end"), ", then run to "
+                "the other."), prompt=f"{touch} Where it "
+                f"touches the gap is 0."),
             Step(id="read", title="See the gap", prompt="Type both gaps; where it touches type 0."),
-            Step(id="nip_up", title="Snug", headline=text("Snug ", strong("both bolts"), " lightly."), prompt="Only so that it stays; the gauge comes next."),
+            Step(id="nip_up", title="Snug", headline=text("Snug ", strong("both bolts"), " lightly."), prompt="Only so that it stays; "
+                "the gauge comes next."),
             Step(id="prove", title="Look again", prompt="Both ends once more, and the first again."),
-            clear_to_run_mill().model_copy(update={"title": "On to the gauge", "prompt": f"Rod out. Next comes the gauge: plan the set-up that squares it. {GENERAL}"}),
+            clear_to_run_mill().model_copy(update={"title": "On to the gauge", "prompt": f"Rod out. Next comes the gauge: plan the "
+                f"set-up that squares it. {GENERAL}"}),
         )  # fmt: skip
 
     def stations(self, plan: Plan) -> tuple[Station, ...]:

@@ -18,7 +18,7 @@ from .one_line import WAYS, OneLine
 
 EDGE_LIMITS: tuple[LimitKind, ...] = ("over_jaw", "over_part", "over_length", "angle")
 SPOTS = FieldSpec(
-    name="spots_mm", label="Spots along the edge", kind="lengths", start="10 45 80 115 150", most=5000,
+    name="spots_mm", label="Spots along the edge", kind="lengths", start="10mm 45mm 80mm 115mm 150mm", most=5000,
     hint="From its left (or front) end, a space between. Below the lip, past nicks, the same depth each time.",
 )  # fmt: skip
 LIES = FieldSpec(
@@ -43,7 +43,7 @@ ANGLE = FieldSpec(
     hint="0: square. Else degrees, counter-clockwise seen from above.",
 )  # fmt: skip
 OVER = FieldSpec(
-    name="over_length_mm", label="Length asked for", kind="length", start="300", least=10, most=5000,
+    name="over_length_mm", label="Length asked for", kind="length", start="300 mm", least=10, most=5000,
     hint="For a limit over a length of its own.",
 )  # fmt: skip
 
@@ -192,7 +192,10 @@ class Vise(OneLine):
             name="read_on", label="Read on", kind="choice", start="jaw",
             choices=(Choice(id="jaw", word="the fixed jaw"), Choice(id="rods", word="two round rods, peak over each")),
         ),
-        FieldSpec(name="rods_differ_mm", label="Second rod is thicker by", kind="length", start="0", least=-1, most=1, hint="Mic both: what they differ by would be a slant."),
+        FieldSpec(name="rods_differ_mm", label="Second rod is "
+            "thicker by", kind="length", start="0", least=-1, most=1, hint="Mic both: what "
+            "they differ "
+            "by would be a slant."),
         FieldSpec(
             name="keys", label="Keys", kind="choice", start="out",
             choices=(Choice(id="out", word="taken out"), Choice(id="in", word="fitted")),
@@ -297,7 +300,8 @@ class Vise(OneLine):
                     strong("in small steps, one and the other in turn"),
                     f". Watch the needle at the {plan.end_word(plan.hinge != 'high')} end.",
                 ),
-                prompt=f"A third, two thirds, then all. {torque_words(plan)} If the needle walks, stop, tap it back, go on. A common shift of all readings is no fault.",
+                prompt=f"A third, two thirds, then all. {torque_words(plan)} If the needle walks, stop, "
+                f"tap it back, go on. A common shift of all readings is no fault.",
                 cautions=(Caution(id="both", text="Both nuts with a flat, thick washer; no socket left on one."),),
             ),
             Step(id="prove", title="Prove", prompt="All at its torque: sweep again, and the first spot once more."),

@@ -123,7 +123,8 @@ class Vises(Corrected[PairLook]):
         surface=False, place=False, view=False, diameter="Length of the part along the jaws", limit_kinds=("in_line",)
     )
     fields: tuple[FieldSpec, ...] = (
-        FieldSpec(name="apart_mm", label="First end of the one to first end of the other", kind="length", start="260", least=10, most=3000),
+        FieldSpec(name="apart_mm", label="First end of the one to "
+            "first end of the other", kind="length", start="260 mm", least=10, most=3000),
         FieldSpec(
             name="second", label="The second is", kind="choice", start="vise",
             choices=(Choice(id="vise", word="a vise"), Choice(id="stop", word="a stop beside the jaw")),
@@ -133,7 +134,7 @@ class Vises(Corrected[PairLook]):
             choices=(Choice(id="through", word="clamped through both first"), Choice(id="none", word="none")),
             hint="It moves both as one; take it out before each is squared by itself.",
         ),
-        SPOTS.model_copy(update={"start": "10 80 150", "label": "Spots along each jaw"}), LIES, SIDE,
+        SPOTS.model_copy(update={"start": "10mm 80mm 150mm", "label": "Spots along each jaw"}), LIES, SIDE,
         FieldSpec(
             name="hinge", label="Outer hinge", kind="choice", start="low",
             choices=(Choice(id="low", word="left (front)"), Choice(id="high", word="right (back)")),
@@ -143,9 +144,11 @@ class Vises(Corrected[PairLook]):
             name="spans", label="A part lies over both", kind="choice", start="no",
             choices=(Choice(id="no", word="no"), Choice(id="yes", word="yes: compare the beds too")),
         ),
-        FieldSpec(name="bed_limit_mm", label="Beds level within", kind="length", start="0.02", least=0.001, most=2),
+        FieldSpec(name="bed_limit_mm", label="Beds level within", kind="length", start="0.02 mm", least=0.001, most=2),
         FieldSpec(name="stock", label="Shims from", kind="shims", optional=True),
-        FieldSpec(name="hidden_nuts", label="Sockets left on hidden nuts", kind="number", start="0", least=0, most=8, hint="Each is asked for before power."),
+        FieldSpec(name="hidden_nuts", label="Sockets left on "
+            "hidden nuts", kind="number", start="0", least=0, most=8, hint="Each is asked for "
+            "before power."),
         ANGLE,
     )  # fmt: skip
     plan_class: type[BasePlan] = VisePairPlan
@@ -224,7 +227,9 @@ class Vises(Corrected[PairLook]):
         return (
             make_safe_mill(),
             Step(id="clean", title="Clean & stone", prompt=f"Stone bases and table, wipe, feel for chips. Keys out of both. {bar}"),
-            edge.model_copy(update={"far_headline": text("Gauge down on a bed: lift ", strong("the stylus"), " a little by hand, as a higher bed would. Which way does the needle go?")}),
+            edge.model_copy(update={"far_headline": text("Gauge down on a bed: lift ", strong("the stylus"), " a little by hand, as a "
+                "higher bed would. "
+                "Which way does the needle go?")}),
             play_step(),
             Step(id="read", title="Line up", prompt="Both jaws in one run of the table; the gauge is not touched between."),
             Step(
@@ -244,7 +249,8 @@ class Vises(Corrected[PairLook]):
         beds = tuple(
             Station.model_validate(
                 {
-                    "id": f"bed-{which}", "label": f"Bed of the {self.name(plan, which)}", "angle_deg": 0.0, "x_mm": self.origin(plan, which),
+                    "id": f"bed-{which}", "label": f"Bed of the "
+                        f"{self.name(plan, which)}", "angle_deg": 0.0, "x_mm": self.origin(plan, which),
                     "ring": "bed-", "group": "Bed", "short": self.name(plan, which).capitalize(), "when": "shimmed",
                 }
             )
@@ -260,7 +266,8 @@ class Vises(Corrected[PairLook]):
                     Station.model_validate(
                         {
                             "id": f"{'ab'[which]}{n}", "label": f"{name.capitalize()}, {at}" if name != "stop" else "Stop",
-                            "angle_deg": 0.0, "x_mm": self.origin(plan, which) + x, "short": f"{name.split()[0].capitalize()} {at}" if name != "stop" else "Stop",
+                            "angle_deg": 0.0, "x_mm": self.origin(plan, which) + x, "short": f"{name.split()[0].capitalize()} "
+                                f"{at}" if name != "stop" else "Stop",
                         }
                     )
                 )  # fmt: skip
@@ -415,8 +422,11 @@ class Vises(Corrected[PairLook]):
         name = self.name(plan, 1 - kept)
         return self._move(
             look, f"train.{turn['aim_mm']:+.5f}", **turn, title="the train",  # type: ignore[arg-type]
-            sentence=text("Tap the ", strong(f"{corner} of the {name}"), f" {way}: both swing as one. Stop when the needle {turn['needle']} to the aim."),
-            reason=text("The bar holds both together; they swing about the outer bolt of the ", f"{self.name(plan, kept)}. Together they are off by ", length(look.common * plan.whole_mm), " over the whole length."),
+            sentence=text("Tap the ", strong(f"{corner} of the {name}"), f" {way}: both swing as one. Stop when the "
+                f"needle {turn['needle']} to the aim."),
+            reason=text("The bar holds both together; they swing "
+                "about the outer bolt of the ", f"{self.name(plan, kept)}. "
+                    f"Together they are off by ", length(look.common * plan.whole_mm), " over the whole length."),
             log=text(f"Train: {corner} of the {name} tapped {way}"),
         )  # fmt: skip
 
@@ -439,7 +449,8 @@ class Vises(Corrected[PairLook]):
         return self._move(
             look, f"own.{'ab'[which]}.{turn['aim_mm']:+.5f}", **{**turn, "index": index, "count": count}, title=f"the {name}",  # type: ignore[arg-type]
             sentence=text("Tap the ", strong(f"{corner} of the {name}"), f" {way}. Stop when the needle {turn['needle']} to the aim."),
-            reason=text("Its own jaw is off by ", length(slope * plan.edge_mm), " over its length; it swings about its outer bolt, and its height there is the aim. Light taps."),
+            reason=text("Its own jaw is off by ", length(slope * plan.edge_mm), " over its length; it swings about its outer bolt, "
+                "and its height there is the aim. Light taps."),
             log=text(f"{name.capitalize()}: {corner} tapped {way}"),
         )  # fmt: skip
 
@@ -464,7 +475,8 @@ class Vises(Corrected[PairLook]):
             look, f"slide.{'ab'[which]}.{at['aim_mm']:+.5f}", (act,), **at, title="the step",
             blow_x_mm=(self.origin(plan, which) + (plan.edge_mm if line else plan.stop_mm) / 2), pivot_mm=None, asked_mm=abs(step),
             sentence=text("Slide ", strong(f"the whole {name}"), f" {way}, {both}. Stop when the needle {at['needle']} to the aim."),
-            reason=text("Both lie square, but the ", f"{name} stands ", length(step), f" {side_word(plan, step > 0)} of the other. The {self.name(plan, self.kept(plan))} keeps its place."),
+            reason=text("Both lie square, but the ", f"{name} stands ", length(step), f" {side_word(plan, step > 0)} of the other. The "
+                f"{self.name(plan, self.kept(plan))} keeps its place."),
             log=text(f"{name.capitalize()} slid {way} by ", length(step)),
         )  # fmt: skip
 

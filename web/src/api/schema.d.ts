@@ -204,6 +204,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read a file of readings
+         * @description Nothing is kept: the readings are sent as events, like typed ones.
+         */
+        post: operations["setups_read_sheet_setups__setup_id__sheet_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setups/{setup_id}/stream": {
         parameters: {
             query?: never;
@@ -2154,6 +2174,36 @@ export interface components {
             verdict: components["schemas"]["Verdict"] | null;
         };
         /**
+         * SheetIn
+         * @description A file of readings, as text.
+         */
+        SheetIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * SheetOut
+         * @description What it says, to be sent as readings.
+         */
+        SheetOut: {
+            /** Pass No */
+            pass_no: number;
+            /** Readings */
+            readings: components["schemas"]["SheetReading"][];
+        };
+        /**
+         * SheetReading
+         * @description One reading as it is to be sent.
+         */
+        SheetReading: {
+            /** Closing */
+            closing: boolean;
+            /** Station Id */
+            station_id: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * ShopOut
          * @description Everything in the Shop.
          */
@@ -3140,6 +3190,76 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        code: string;
+                        detail: string;
+                        errors: {
+                            code: string;
+                            detail: string;
+                            field: string;
+                            fix: string;
+                        }[];
+                        fix: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        code: string;
+                        detail: string;
+                        errors: {
+                            code: string;
+                            detail: string;
+                            field: string;
+                            fix: string;
+                        }[];
+                        fix: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    setups_read_sheet_setups__setup_id__sheet_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
                 };
             };
             /** @description Not here */

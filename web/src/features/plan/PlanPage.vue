@@ -320,13 +320,16 @@ async function open(): Promise<void> {
 }
 
 function onKey(event: KeyboardEvent): void {
-  if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void open()
+  if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return
+  event.stopPropagation() // a list that has the focus would take Enter for itself
+  event.preventDefault()
+  void open()
 }
 onMounted(() => {
   partInput.value?.focus()
-  document.addEventListener('keydown', onKey)
+  document.addEventListener('keydown', onKey, true)
 })
-onBeforeUnmount(() => document.removeEventListener('keydown', onKey))
+onBeforeUnmount(() => document.removeEventListener('keydown', onKey, true))
 </script>
 
 <style scoped>

@@ -11,6 +11,7 @@
         </p>
         <div class="tools">
           <button type="button" :aria-pressed="prefs.pad" @click="prefs.pad = !prefs.pad">Number pad</button>
+          <button v-if="view.tray.active" type="button" @click="sheetOpen = true">From a file</button>
           <button type="button" @click="logOpen = true">Log <kbd>L</kbd></button>
         </div>
         <p v-if="!outbox.reachable || fault" class="away" role="status">
@@ -49,6 +50,7 @@
       </div>
     </div>
     <KeysDialog v-model="keysOpen" />
+    <SheetDialog :id="view.id" v-model="sheetOpen" @send="send(...$event)" />
     <LogDrawer
       v-model="logOpen"
       :log="view.log"
@@ -81,6 +83,7 @@ import NumberPad from './NumberPad.vue'
 import PassFigures from './PassFigures.vue'
 import PathLine from './PathLine.vue'
 import ReadingTray from './ReadingTray.vue'
+import SheetDialog from './SheetDialog.vue'
 import { useSetup } from './useSetup'
 
 const id = String(useRoute().params.id)
@@ -91,6 +94,7 @@ const { view, fault, cells, current, refused, waiting, busy, outbox, send, read,
 const way = ref(0)
 const keysOpen = ref(false)
 const logOpen = ref(false)
+const sheetOpen = ref(false)
 const panelRef = ref<InstanceType<typeof MovePanel>>()
 const trayRef = ref<InstanceType<typeof ReadingTray>>()
 const panel = computed(() => view.value?.panels[way.value % view.value.panels.length])
@@ -120,7 +124,15 @@ function wanted(event: KeyboardEvent): boolean {
 }
 
 function onKey(event: KeyboardEvent): void {
-  if (event.repeat || event.ctrlKey || event.metaKey || event.altKey || keysOpen.value || logOpen.value)
+  if (
+    event.repeat ||
+    event.ctrlKey ||
+    event.metaKey ||
+    event.altKey ||
+    keysOpen.value ||
+    logOpen.value ||
+    sheetOpen.value
+  )
     return
   const target = event.target as HTMLElement
   if (target.dataset.part === 'reading' && walk(event)) return

@@ -135,7 +135,7 @@ VISE_WAYS: tuple[tuple[str, dict[str, object]], ...] = (
 def vise_table() -> list[list[str]]:
     """Rows of median / 90th percentile / not done for each school of the vise, at two limits over the jaw."""
     rows = [["way of working", "limit over the jaw", "median", "p90", f"not done in {MOST}"]]
-    for limit in ("0.0127", "0.005"):
+    for limit, mark in (("0.0127", 0.002), ("0.005", 0.0005)):
         for words, changes in VISE_WAYS:
             counts = []
             for seed in range(STARTS):
@@ -146,6 +146,7 @@ def vise_table() -> list[list[str]]:
                     "limit": plan.limit.model_copy(update={"typed": typed}),
                     "target_deg": 0.0,
                     "machine": machine,
+                    "gauge": plan.gauge.model_copy(update={"graduation_mm": mark}),
                     "unit": "mm",
                 }
                 plan = plan.model_copy(update={**same, **changes})

@@ -252,3 +252,62 @@ def test_a_second_gauge_wants_its_own_press_test(client: Any) -> None:
     assert send(client, setup_id, {"type": "press_tested", "went": "minus", "gauge": "far"}).status_code == 200
     other = opened(client)
     assert send(client, other, {"type": "press_tested", "went": "plus", "gauge": "far"}).status_code == 422
+
+
+def at_the_plate(client: Any) -> str:
+    """A plate of three by two, opened and ready to be read."""
+    grid = {"columns": "3", "rows": "2", "repeats": "0"}
+    setup_id = str(open_plan(client, lathe("plate", grid)).json["id"])
+    for body in (
+        {"type": "step_passed", "step": "make_safe", "checked": ["lift", "edge"]},
+        {"type": "step_passed", "step": "clean", "checked": []},
+        {"type": "press_tested", "went": "plus", "gauge": ""},
+        {"type": "zero_set", "station_id": "g1"},
+        {"type": "step_passed", "step": "set_gauge", "checked": []},
+    ):
+        assert send(client, setup_id, body).status_code == 200
+    return setup_id
+
+
+def test_readings_from_a_file_are_read_and_kept_like_typed_ones(client: Any) -> None:
+    setup_id = at_the_plate(client)
+    answer = client.post(f"/api/setups/{setup_id}/sheet", json={"text": "0.4,0.5,0.6\n0.1,0.2,0.3\n"})
+    assert answer.status_code == 200, answer.json
+    assert [r["text"] for r in answer.json["readings"]] == ["0.1", "0.2", "0.3", "0.6", "0.5", "0.4"]
+    for one in answer.json["readings"]:
+        typed = {"text": one["text"], "unit": "thou"}
+        body = {"type": "reading_taken", "pass_no": answer.json["pass_no"], **one, "typed": typed}
+        body.pop("text")
+        assert send(client, setup_id, body).status_code == 200
+    view = client.get(f"/api/setups/{setup_id}").json
+    assert {f["id"] for f in view["figures"]} >= {"parallel", "flat", "tilt_x", "twist"}
+    is_problem(client.post(f"/api/setups/{setup_id}/sheet", json={"text": "nothing"}), 422, "field_invalid", "text")
+    assert client.post(f"/api/setups/{uuid4()}/sheet", json={"text": "1"}).status_code == 404
+
+
+def test_a_vise_is_kept_with_its_bolts_and_refused_without_its_jaw(client: Any) -> None:
+    def put(**changes: Any) -> Any:
+        size = {"edge": "150", "depth": "100", "key_clearance": "0.03", "key_span": "110"}
+        body = {
+            "name": "Vise 150",
+            "kind": "vise",
+            "torque": " 40 Nm ",
+            **{k: {"text": v, "unit": "mm"} for k, v in size.items()},
+        }
+        body["bolts"] = [{"text": x, "unit": "mm"} for x in ("12", "138")]
+        return client.put("/api/shop/holders/vise-150", json={**body, **changes})
+
+    assert put().status_code == 200
+    kept = next(h for h in client.get("/api/shop").json["holders"] if h["id"] == "vise-150")
+    assert (kept["edge_mm"], kept["bolts_mm"], kept["torque"]) == (150, [12, 138], "40 Nm")
+    is_problem(put(edge=None), 422, "field_invalid", "edge")
+    is_problem(put(bolts=[{"text": "400", "unit": "mm"}]), 422, "field_invalid", "bolts.0")
+    is_problem(put(key_clearance={"text": "9", "unit": "mm"}), 422, "field_invalid", "key_clearance")
+    told = check(client, lathe("vise", {"spots_mm": "10mm 140mm"}, holder_id="vise-150", gauge_id="lever-micron"))
+    assert told.status_code == 200, told.json
+
+
+@pytest.mark.parametrize("taps", [0, -3, 501, "many"])
+def test_taps_are_a_whole_number(client: Any, taps: Any) -> None:
+    setup_id = open_plan(client, lathe("vise")).json["id"]
+    assert send(client, setup_id, {"type": "move_done", "pass_no": 1, "move_id": "p1", "taps": taps}).status_code == 422

@@ -296,10 +296,15 @@ class OneLine(Corrected[LineLook]):
     # -- is it enough? --------------------------------------------------------------------------------
 
     def enough(self, state: State, look: LineLook, judged: Verdict | None, learned: Learned) -> tuple[bool, Text]:
-        """See ``Corrected``."""
-        return line_enough(
-            state, look, judged, self.judge(state, look, complex(learned.kick_mm[0])), self.edge, self.mend
-        )
+        """See ``Corrected``. The plain schools know nothing of a kick; where no tap is left to make, it is enough."""
+        assert isinstance(state.plan, EdgeBase)
+        kick = learned.kick_mm[0] if state.plan.way == "swing" else 0.0
+        forecast = self.judge(state, look, complex(kick))
+        done, stop = line_enough(state, look, judged, forecast, self.edge, self.mend)
+        if not done and judged is not None and state.proved and not self.moves(state, look, learned):
+            words = "Stop here: no tap makes it better than this gauge can tell."
+            return True, () if judged.outcome == "holds" else text(words)
+        return done, stop
 
     def what_to_read(self, look: LineLook) -> Text:
         """See ``Corrected``."""

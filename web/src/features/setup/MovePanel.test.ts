@@ -206,3 +206,18 @@ it('says what to expect where no needle is watched, and a gap by its name', () =
   expect(gap.get('[data-part=aim]').text()).toContain('Gap now')
   expect(gap.get('[data-part=aim]').text()).not.toContain('+')
 })
+
+it('sends the taps that were counted with the move, and refuses what is no number of taps', async () => {
+  const tapped: Schemas['Panel'] = { ...move, ask: 'taps', ask_label: 'Taps it took, if you counted' }
+  const wrapper = mount(MovePanel, { props: { panel: tapped, res: 0.0005, ways: 1, busy: false } })
+  const field = wrapper.get<HTMLInputElement>('#gap')
+  await field.setValue('many')
+  expect(wrapper.text()).toContain('A whole number of taps')
+  await wrapper.get('[data-part=primary]').trigger('click')
+  expect(wrapper.emitted('send')).toBeUndefined()
+  await field.setValue('7')
+  await field.trigger('keydown', { key: 'Enter' })
+  expect(wrapper.emitted('send')?.[0]?.[0]).toEqual([expect.objectContaining({ type: 'move_done', taps: 7 })])
+  await wrapper.get('[data-part=primary]').trigger('click')
+  expect(wrapper.emitted('send')?.[1]?.[0]).toEqual([expect.not.objectContaining({ taps: 7 })])
+})

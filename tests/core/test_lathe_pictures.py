@@ -21,7 +21,7 @@ from velvet_hand.core.wording import Text, plain
 
 ALL = list(PROCEDURES)
 MOVED = [p for p in ALL if not PROCEDURES[p].measures]
-SEEDS = range(0, 24, 2)
+SEEDS = (0, 3, 5, 8, 14, 18, 23)
 
 
 def operator(procedure: str, seed: int) -> Operator:

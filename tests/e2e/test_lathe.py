@@ -20,7 +20,7 @@ from .axe import faults_of
 
 #: Procedure, how often ArrowDown, diameter, limit (in mm), and its own fields as typed.
 JOBS: tuple[tuple[str, str, str, dict[str, str]], ...] = (
-    ("Rough or cast work", "100 mm", "2.5 mm", {"Face read at radius": "45 mm", "@pick": "a trued face"}),
+    ("Rough or cast work", "100 mm", "2.5 mm", {"Gauge": "Steel rule", "Face read at radius": "45 mm", "@pick": "a trued face"}),
     (
         "Long work true in two planes", "42 mm", "0.03 mm",
         {"Near plane, out from the jaws’ middle": "25 mm", "Far plane, out from the jaws’ middle": "150 mm"},
@@ -64,7 +64,7 @@ class AtTheScreen(Operator):
         wanted = len(self.events) + events
         for key in keys:
             self.page.keyboard.press(key)
-        for _ in range(200):
+        for _ in range(1200):
             self.events = setups.events_of(self.setup_id)
             if len(self.events) >= wanted:
                 break
@@ -72,6 +72,8 @@ class AtTheScreen(Operator):
         else:
             raise AssertionError(f"after {keys} there are {len(self.events)} events, not {wanted}")
         self.page.wait_for_function("() => !document.querySelector('.cell.waits')")
+        arrived = "seq => Number(document.querySelector('.setup')?.dataset.seq ?? 0) >= seq"
+        self.page.wait_for_function(arrived, arg=self.events[-1].seq)
         self.page.wait_for_timeout(60)
         self.state = desk.load(self.events)
 
@@ -86,9 +88,8 @@ class AtTheScreen(Operator):
             self._read(*left)
             return
         assert panel.primary is not None, panel.name
-        said = self.page.locator("[data-part=headline]").inner_text()
         for words in (p.text for p in panel.headline if p.kind == "words" and p.strong):
-            assert words in said, f"the screen says {said!r}, not {words!r}"
+            self.page.locator("[data-part=headline]", has_text=words).wait_for()
         for body in panel.primary.events:
             self._done_by_hand(body)
         keys = [str(i + 1) for i in range(len(panel.cautions))] if panel.hold else []

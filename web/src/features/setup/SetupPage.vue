@@ -1,5 +1,5 @@
 <template>
-  <main v-if="view && panel" class="setup">
+  <main v-if="view && panel" class="setup" :data-seq="view.seq">
     <PathLine :view="view" />
     <div class="middle">
       <section class="picture" aria-label="Picture">
@@ -11,7 +11,9 @@
         </p>
         <div class="tools">
           <button type="button" :aria-pressed="prefs.pad" @click="prefs.pad = !prefs.pad">Number pad</button>
-          <button v-if="view.tray.active" type="button" @click="sheetOpen = true">From a file</button>
+          <button v-if="view.tray.active && !prefs.pad" type="button" @click="sheetOpen = true">
+            From a file
+          </button>
           <button type="button" @click="logOpen = true">Log <kbd>L</kbd></button>
         </div>
         <p v-if="!outbox.reachable || fault" class="away" role="status">

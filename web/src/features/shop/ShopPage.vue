@@ -121,12 +121,11 @@ async function forget(id: string): Promise<void> {
 }
 
 function edit(kind: Kind, id?: string): void {
-  const shop = data.value
-  if (!shop) return
-  const machine = kind === 'machine' ? shop.machines.find((m) => m.id === id) : undefined
-  const holder = kind === 'holder' ? shop.holders.find((h) => h.id === id) : undefined
-  const gauge = kind === 'gauge' ? shop.gauges.find((g) => g.id === id) : undefined
-  const stock = kind === 'stock' ? shop.stock.find((s) => s.id === id) : undefined
+  const shop = data.value // what is added needs nothing from it, so Add works before it has come
+  const machine = kind === 'machine' ? shop?.machines.find((m) => m.id === id) : undefined
+  const holder = kind === 'holder' ? shop?.holders.find((h) => h.id === id) : undefined
+  const gauge = kind === 'gauge' ? shop?.gauges.find((g) => g.id === id) : undefined
+  const stock = kind === 'stock' ? shop?.stock.find((s) => s.id === id) : undefined
   const form = machine
     ? fromMachine(machine)
     : holder

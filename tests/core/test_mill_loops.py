@@ -101,7 +101,7 @@ def test_a_plate_gets_the_verdict_that_it_deserves(block: int) -> None:
             assert true > plan.limit.mm - room, f"start {seed}"
         figures = {f.id: f for f in desk.procedure_of(plan).solve(done.state).figures}
         if plan.inverted == "yes":
-            own = abs(machine.taper[0]) * 0.88 / 0.88
+            own = abs(machine.taper[0])
             assert figures["taper"].mm == pytest.approx(own, abs=0.002 + 4 * machine.marks), f"start {seed}"
     assert told["holds"] > 10
     assert told["outside"] > 3

@@ -72,6 +72,11 @@ def angle(deg: float) -> Angle:
     return Angle(deg=deg)
 
 
+def words_of(parts: Text) -> str:
+    """The words of a text, its figures left out; for what describes a picture."""
+    return "".join(p.text for p in parts if p.kind == "words")
+
+
 def plain(parts: Text, unit: Unit, resolution_mm: float) -> str:
     """The text as one string in ``unit``."""
     return "".join(_plain_part(p, unit, resolution_mm) for p in parts)

@@ -14,7 +14,7 @@ from ..scene import HeightScene, Scene, SceneShim, SceneSpotHeight
 from ..setup.state import State
 from ..shop import HolderKind
 from ..verdict import Term, Verdict, judge
-from ..wording import Text, length, strong, text
+from ..wording import Text, length, strong, text, words_of
 from .base import Asks, Caution, Caveat, FieldSpec, Figure, Needs, Solution, Step
 from .face import shown_move
 from .lines import edge_stations, place_word
@@ -363,7 +363,7 @@ class Bed(ShimmedLine):
             fall_mm=off,
             limit_mm=plan.bed_limit_mm,
             reading="The arrow points downhill." if plain else "",
-            describe="The bed from above. " + "".join(p.text for p in words if p.kind == "words"),
+            describe="The bed from above. " + words_of(words),
         )
 
 

@@ -19,7 +19,7 @@ from ..scene import AxisScene, Scene, SceneLine, SceneStop
 from ..setup.state import State
 from ..shop import HolderKind
 from ..verdict import Term, Verdict, judge, worst
-from ..wording import Text, length, signed, strong, text
+from ..wording import Text, length, signed, strong, text, words_of
 from .base import Asks, Caution, Caveat, Choice, FieldSpec, Figure, Needs, PassFigures, Solution, Step
 from .blows import tap_move
 from .common import (
@@ -39,6 +39,7 @@ from .common import (
 from .face import Face, face, magnification
 from .many_rings import ManyRings
 from .rings import FLAT_MM, RingLook, direction_deg, heights, judge_ring, look_ring, rect
+from .shimmed import pieces_words
 from .vise import make_safe_mill
 
 BAR, FLANGE, FACE, FAR, TAIL = "bar-", "flange-", "face-", "far-", "tail-"
@@ -405,11 +406,11 @@ class Column(ManyRings):
                 self._plain(
                     one, f"axis.shim.{sum(pieces):.4f}", (act,), title="the axis", made="Shimmed, read again", predicted_tir_mm=left,
                     predicted_word="over the bar",
-                    sentence=text("Put ", *_stack(pieces), " more under ", strong(f"the {foot}"), "."),
+                    sentence=text("Put ", *pieces_words(pieces), " more under ", strong(f"the {foot}"), "."),
                     reason=text("The bar, turned half over, "
                         "says that the axis ", "rises " if up > 0 else "falls ", length(up * span), " toward its far place. Droop "
                         "and taper are taken off."),
-                    log=text("Rotary shimmed: ", *_stack(pieces), f" under the {foot}"),
+                    log=text("Rotary shimmed: ", *pieces_words(pieces), f" under the {foot}"),
                 ),
             )  # fmt: skip
         if abs(side) * span > least:
@@ -530,7 +531,7 @@ class Column(ManyRings):
         what: list[object] = []
         for n, stack in enumerate(stacks, start=1):
             if stack:
-                what += ["; " if what else "", *_stack(stack), " at ", strong(f"bolt {n}")]
+                what += ["; " if what else "", *pieces_words(stack), " at ", strong(f"bolt {n}")]
         bare = [str(n) for n, stack in enumerate(stacks, start=1) if not stack]
         tail = f", bolt {' and '.join(bare)} bare." if bare else "."
         seat = self.seat(state, one)
@@ -803,20 +804,8 @@ class Column(ManyRings):
             limit_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
             reading=station.label,
             tail_z_mm=plan.centre_z_mm if state.stage(len(state.passes)) == HELD else None,
-            describe="The column from the side" + (f"; {plain_words(move.sentence)}" if move else "."),
+            describe="The column from the side" + (f"; {words_of(move.sentence)}" if move else "."),
         )
-
-
-def _stack(pieces: tuple[float, ...]) -> Text:
-    parts: list[object] = []
-    for mm in pieces:
-        parts += [" + " if parts else "", length(mm)]
-    return text(*parts) if parts else text("nothing")  # type: ignore[arg-type]
-
-
-def plain_words(sentence: Text) -> str:
-    """The words of a sentence, figures left out."""
-    return "".join(p.text for p in sentence if p.kind == "words")
 
 
 COLUMN_ON_AXIS = Column()

@@ -8,7 +8,7 @@ as the change of slope for a millimetre at B, so swing point and spring-back nee
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..fit.line import crossing
 from ..gauge import Carrier, Surface
@@ -31,7 +31,6 @@ from .table import corner_word, side_word, table_scene
 #: A snug bolt is where it swings, give or take this; without a hinge it may be anywhere in the middle half.
 BOLT_SD_MM = 8.0
 WAYS: tuple[tuple[Way, str], ...] = (("swing", "swing point"), ("zero", "zero at the hinge"), ("half", "tap half"))
-UNDO_WAY = "Tapped too far? Tap the same end back from the other side."
 
 
 @dataclass(frozen=True, slots=True)
@@ -418,7 +417,6 @@ class OneLine(Corrected[LineLook]):
             looks=((look, 0.0, plan.edge_mm),),
             bodies=(self.body(state, look),),
             edge_word=f"{self.edge} face, end to end" if self.edge == "jaw" else f"{self.edge}, end to end",
-            target=plan.target_slope,
             limit_mm=plan.limit.mm * plan.edge_mm / plan.limit_length_mm,
             low_high=(0.0, plan.edge_mm),
         )  # fmt: skip
@@ -468,8 +466,6 @@ def hinge_bolts(plan: EdgeBase, tight: bool) -> tuple[SceneBolt, ...]:
 
 def other_ways(state: State) -> tuple[tuple[str, State], ...]:
     """The same set-up worked by each other school."""
-    from dataclasses import replace
-
     plan = state.plan
     assert isinstance(plan, EdgeBase)
     return tuple(

@@ -23,7 +23,7 @@ from ..shop import HolderKind
 from ..verdict import Term, Verdict, judge
 from ..wording import Text, length, strong, text
 from .base import Asks, Caution, Caveat, Choice, FieldSpec, Figure, Needs, PassFigures, Solution, Step
-from .common import GENERAL, check_limit_mm, empty, off_caveats, tell_gauge
+from .common import GENERAL, check_limit_mm, empty, tell_gauge
 from .lines import place_word
 from .many_rings import ManyRings
 from .rings import DRIFT_LEFT, heights
@@ -378,7 +378,7 @@ class Plate(ManyRings):
         return empty(state).model_copy(update=changes)
 
     def _caveats(self, state: State, look: Heights) -> tuple[Caveat, ...]:
-        found = [*off_caveats(state, ())]
+        found: list[Caveat] = []
         if look.drift_mm is not None and abs(look.drift_mm) > 1.01 * state.plan.gauge.graduation_mm:
             words = text(
                 "The loop does not close: ",

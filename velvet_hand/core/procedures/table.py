@@ -8,7 +8,7 @@ from ..plans.mill import EdgeBase
 from ..readings import Pass, Station
 from ..scene import SceneBlow, SceneBody, SceneGauge, SceneHeight, SceneLine, TableScene
 from ..setup.state import State
-from ..wording import Text, text
+from ..wording import Text, text, words_of
 from .base import Solution
 from .face import shown_move
 from .lines import LineLook
@@ -62,7 +62,6 @@ def table_scene(
     looks: tuple[tuple[LineLook | None, float, float], ...],
     bodies: tuple[SceneBody, ...],
     edge_word: str,
-    target: float,
     limit_mm: float,
     low_high: tuple[float, float],
 ) -> TableScene:
@@ -142,4 +141,4 @@ def _blow(plan: EdgeBase, move: Move | None) -> SceneBlow | None:
 def _describe(move: Move | None, edge_word: str) -> str:
     if move is None:
         return f"The table from above, and {edge_word} as it was read."
-    return f"The table from above. {''.join(p.text for p in move.sentence if p.kind == 'words')}"
+    return f"The table from above. {words_of(move.sentence)}"

@@ -10,7 +10,7 @@ from ..plans.mill import EdgeBase, VisePlan
 from ..setup.state import State
 from ..shop import HolderKind
 from ..verdict import LimitKind
-from ..wording import Text, length, size, strong, text
+from ..wording import length, size, strong, text
 from .base import Asks, Caution, Caveat, Choice, FieldSpec, Needs, Step
 from .common import GENERAL, check_limit_mm, tell_gauge
 from .lines import LineLook, check_spots
@@ -314,10 +314,6 @@ class Vise(OneLine):
         if plan.read_on != "rods" or not plan.rods_differ_mm:
             return {}
         return {"s1" if plan.spots_mm[0] > plan.spots_mm[1] else "s2": plan.rods_differ_mm}
-
-    def rough_in(self, state: State) -> Text:
-        """See ``Procedure``."""
-        return ()
 
     def more_caveats(self, state: State, look: LineLook) -> tuple[Caveat, ...]:
         """Keys that are in the way, the kick, and a slant told on the part."""

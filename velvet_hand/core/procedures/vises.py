@@ -637,7 +637,7 @@ class Vises(Corrected[PairLook]):
         return table_scene(
             state, solution, station_id, looks=tuple((v, b.from_mm, b.from_mm + b.length_mm) for v, b in zip(views, bodies, strict=False)),
             bodies=tuple(b.model_copy(update={"shift_mm": b.shift_mm - base}) for b in bodies),
-            edge_word="both jaws, end to end", target=plan.target_slope, limit_mm=plan.limit.mm, low_high=(0.0, plan.whole_mm),
+            edge_word="both jaws, end to end", limit_mm=plan.limit.mm, low_high=(0.0, plan.whole_mm),
         )  # fmt: skip
 
     def _view(self, look: PairLook, which: int) -> LineLook:

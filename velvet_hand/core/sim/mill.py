@@ -69,7 +69,15 @@ class Edge:
         return self.bow_mm * (1 - t * t) + self.ripple_mm / 2 * math.sin(2 * math.pi * x / self.wave_mm)
 
 
-class SimulatedEdge(Body):
+class OnTheTable(Body):
+    """What is read at places on a table, not at angles."""
+
+    def spot(self, spot: Station | float) -> tuple[float | complex, str]:
+        """A place on the table: along the travel, and across it."""
+        return (complex(spot.x_mm, spot.y_mm), spot.ring) if isinstance(spot, Station) else (float(spot), "")
+
+
+class SimulatedEdge(OnTheTable):
     """A vise, plate or long part held by bolts: tapped, it turns about its swing point; tightened, it kicks.
 
     ``swing`` is how far along the edge it really swings, and how far behind it; friction makes that point wander from tap
@@ -90,10 +98,6 @@ class SimulatedEdge(Body):
     def side(self) -> float:
         """Is the gauge on the left (+1) or the right (-1) of the edge, looking along it?"""
         return round((self.edge_plan.gauge_way / self.edge_plan.edge_way).imag)
-
-    def spot(self, spot: Station | float) -> tuple[float | complex, str]:
-        """A place along the travel."""
-        return (complex(spot.x_mm, spot.y_mm), spot.ring) if isinstance(spot, Station) else (float(spot), "")
 
     def curve(self, x: float) -> complex:
         """A point of the edge on the table."""
@@ -313,7 +317,7 @@ class SimulatedCentre(Body):
         return 2 * abs(self.centre)
 
 
-class SimulatedPair(Body):
+class SimulatedPair(OnTheTable):
     """Two vises (or a vise and a stop), each a rigid body; a bar through both makes them one until it is out."""
 
     def __init__(self, plan: VisePairPlan, hands: Hands, rng: np.random.Generator, turns: tuple[float, float], step: float,
@@ -328,10 +332,6 @@ class SimulatedPair(Body):
         ]
         self.under = [0.0, 0.0]
         self.square, self.bar = square, plan.bar == "through"
-
-    def spot(self, spot: Station | float) -> tuple[float | complex, str]:
-        """A place along the travel."""
-        return (complex(spot.x_mm, spot.y_mm), spot.ring) if isinstance(spot, Station) else (float(spot), "")
 
     def _seen(self, point: complex) -> complex:
         return complex((point / self.pair.edge_way).real, (point / self.pair.gauge_way).real)
@@ -420,7 +420,7 @@ def random_pair(plan: VisePairPlan, rng: np.random.Generator) -> SimulatedPair:
     return SimulatedPair(plan, hands, rng, turns, float(rng.uniform(-0.15, 0.15)), kicks, float(rng.uniform(-0.1, 0.1)))
 
 
-class SimulatedPlate(Body):
+class SimulatedPlate(OnTheTable):
     """A plate with a taper, a bow, a twist and tool marks, on a datum that tilts; turned over it lies on two blocks."""
 
     def __init__(
@@ -429,10 +429,6 @@ class SimulatedPlate(Body):
     ) -> None:  # fmt: skip
         super().__init__(plan, hands, rng)
         self.face, self.taper, self.bow, self.twist, self.marks, self.seat = plan, taper, bow, twist, marks, seat
-
-    def spot(self, spot: Station | float) -> tuple[float | complex, str]:
-        """A place on the face."""
-        return (complex(spot.x_mm, spot.y_mm), spot.ring) if isinstance(spot, Station) else (float(spot), "")
 
     def thick(self, x: float, y: float) -> float:
         """How much thicker it is there than at its front left corner, as it lies right way up."""

@@ -14,6 +14,7 @@ def show(title: str, rows: list[list[str]]) -> None:
 
 with server.running() as running:
     show("Server time per event (HTTP, one client)", server.events_table(running))
+with server.running() as running:  # a shop of its own: the chuck is to remember nothing
     show("From Enter to the new move", server.screen_table(running))
 show(f"Passes to a proof that holds ({passes.STARTS} simulated chucks a row, 0.1 to 1.5 mm off)", passes.table())
 show(f"A vise, by every school ({passes.STARTS} starts a row, some tenths off over 160 mm)", passes.vise_table())

@@ -42,7 +42,7 @@ def running() -> Iterator[Server]:
     try:
         yield server
     finally:
-        server.kill()
+        server.close()
         drop_database(admin, name)
 
 
@@ -50,7 +50,7 @@ class Client:
     """One set-up over one kept-alive connection."""
 
     def __init__(self, server: Server) -> None:
-        self._connection = http.client.HTTPConnection("127.0.0.1", int(server.url.rsplit(":", 1)[1]))
+        self._connection = http.client.HTTPConnection("127.0.0.1", server.port)
         self.id = str(uuid4())
         self.events = 1
         self._post("/api/setups", {"id": self.id, "event_id": str(uuid4()), "at": AT, "author": "Ode", "plan": PLAN})
@@ -87,16 +87,25 @@ class Client:
         return self.send({"type": "reading_taken", "pass_no": number, "station_id": station, "typed": typed})
 
     def work(self) -> Iterator[float]:
-        """Passes and moves without end, each event's milliseconds."""
-        size = 8.0
+        """Passes and moves without end, each event's milliseconds: whatever the screen asks for next is done."""
+        size, turn = 8.0, 0
         while True:
-            for station, part in (("s1", 1), ("s2", 0.5), ("s3", -1), ("s4", -0.5)):
-                yield self.read(station, f"{size * part:.2f}")
-            while self.view["panels"][0]["name"] in ("high_spot", "pairs"):
-                yield self.send(self.view["panels"][0]["primary"]["events"][0])
-            size = 8.0 if size < 2 else size * 0.6
-            if self.view["panels"][0]["name"] == "enough":
+            cells = (
+                [c for c in self.view["tray"]["cells"] if c["state"] == "open" and not c["closing"]]
+                if self.view
+                else []
+            )
+            panel = self.view["panels"][0] if self.view else None
+            if panel and panel["name"] in ("high_spot", "pairs"):
+                for body in panel["primary"]["events"]:
+                    yield self.send(body)
+                size = 8.0 if size < 2 else size * 0.6
+            elif panel and not cells:
                 yield self.send({"type": "pass_closed", "pass_no": self.view["tray"]["pass_no"]})
+            else:
+                part = (1, 0.5, -1, -0.5)[turn % 4]
+                turn += 1
+                yield self.read(cells[0]["station_id"] if cells else "s1", f"{size * part:.2f}")
 
 
 def events_table(server: Server) -> list[list[str]]:
@@ -129,9 +138,14 @@ def screen_table(server: Server, times: int = 40) -> list[list[str]]:
         spent = []
         for turn in range(times):
             page.locator("[data-station='Jaw 3']").click()
+            page.locator("[data-part=reading][aria-label$='Jaw 3']").wait_for()
             page.locator("[data-part=reading]").fill(f"-{3 + turn % 5}.{turn % 10}")
+            before = page.locator("[data-part=aim]").text_content()
             page.keyboard.press("Enter")
-            page.wait_for_function("n => window.__spent.length > n", arg=turn)
+            page.wait_for_function(
+                "was => document.querySelector('[data-part=aim]')?.textContent !== was && !document.querySelector('.cell.waits')",
+                arg=before,
+            )
         spent = page.evaluate("window.__spent")
         browser.close()
     rows = [["Enter to the new move", "p50", "p95", "times"]]

@@ -57,8 +57,7 @@ def server(database_url: str) -> Iterator[Server]:
     running = Server(database_url)
     running.start()
     yield running
-    running.kill()
-    running.socket.close()
+    running.close()
 
 
 @pytest.fixture(scope="module")

@@ -85,65 +85,80 @@ def fill_shop() -> None:
 
 @dataclass
 class Server:
-    """A real server that can be killed and started again on the same port."""
+    """A real server that can be killed and started again on the same port.
+
+    The port is reserved for its whole life by a socket that is bound but never listens: nobody else can take it, and
+    while no server runs a connection is refused instead of waiting in a backlog.
+    """
 
     database_url: str
-    socket: socket.socket = field(default_factory=socket.socket)
     process: subprocess.Popen[bytes] | None = None
+    _reserved: socket.socket = field(init=False)
 
     def __post_init__(self) -> None:
-        self.socket.bind(("127.0.0.1", 0))
-        self.socket.listen(64)
+        self._reserved = self._bound(0)
+
+    @staticmethod
+    def _bound(port: int) -> socket.socket:
+        found = socket.socket()
+        found.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        found.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEPORT, 1)
+        found.bind(("127.0.0.1", port))
+        return found
+
+    @property
+    def port(self) -> int:
+        return int(self._reserved.getsockname()[1])
 
     @property
     def url(self) -> str:
-        return f"http://127.0.0.1:{self.socket.getsockname()[1]}"
+        return f"http://127.0.0.1:{self.port}"
 
     def start(self) -> None:
-        """The listening socket is handed over, so there is no race for a port."""
-        number = self.socket.fileno()
-        os.set_inheritable(number, True)
-        self.process = subprocess.Popen(
-            [sys.executable, "-m", "gunicorn", "--no-control-socket", "-k", "gthread", "--workers", "1",
-             "--threads", "24", "--graceful-timeout", "1", "--log-level", "warning", "-b", f"fd://{number}",
-             "velvet_hand.api.wsgi:app"],
-            cwd=ROOT, pass_fds=[number], env={**os.environ, "VELVET_DATABASE_URL": self.database_url},
-            start_new_session=True,
-        )  # fmt: skip
+        """The listening socket is handed over, so there is no race for the port."""
+        with self._bound(self.port) as listening:
+            listening.listen(64)
+            number = listening.fileno()
+            self.process = subprocess.Popen(
+                [sys.executable, "-m", "gunicorn", "--no-control-socket", "-k", "gthread", "--workers", "1",
+                 "--threads", "24", "--graceful-timeout", "1", "--log-level", "warning", "-b", f"fd://{number}",
+                 "velvet_hand.api.wsgi:app"],
+                cwd=ROOT, pass_fds=[number], env={**os.environ, "VELVET_DATABASE_URL": self.database_url},
+                start_new_session=True,
+            )  # fmt: skip
         self._wait()
 
     def _wait(self) -> None:
         import urllib.request
 
-        for _ in range(200):
+        for _ in range(600):
             try:
-                with urllib.request.urlopen(self.url + "/api/health", timeout=2):
+                with urllib.request.urlopen(self.url + "/api/health", timeout=30):
                     return
             except OSError:
+                assert self.process is not None
+                assert self.process.poll() is None, "the server ended"
                 time.sleep(0.1)
         raise AssertionError("the server did not come up")
 
     def kill(self) -> None:
-        """As a power cut would: no goodbye."""
-        assert self.process is not None
+        """As a power cut would: no goodbye. Returns when nobody listens any more."""
+        if self.process is None:
+            return
         os.killpg(self.process.pid, signal.SIGKILL)
         self.process.wait()
-        # Nobody listens any more: connections have to fail, not to wait in the backlog.
-        port = self.socket.getsockname()[1]
-        self.socket.close()
-        self.socket = socket.socket()
-        self.socket.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        for _ in range(100):  # the killed workers let go of it a moment later
-            try:
-                self.socket.bind(("127.0.0.1", port))
-                return
-            except OSError:
-                time.sleep(0.05)
-        raise AssertionError("the port did not come free")
+        self.process = None
+        while self._answers():  # its workers let go of the listening socket a moment after they are killed
+            time.sleep(0.01)
 
-    def restart(self) -> None:
-        self.socket.listen(64)
-        self.start()
+    def _answers(self) -> bool:
+        with socket.socket() as tried:
+            return tried.connect_ex(("127.0.0.1", self.port)) == 0
+
+    def close(self) -> None:
+        """Kill it and give the port back."""
+        self.kill()
+        self._reserved.close()
 
 
 CHROMIUM = [

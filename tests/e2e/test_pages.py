@@ -54,7 +54,7 @@ def test_readings_survive_a_server_that_is_killed_and_a_reload(page: Any, server
     page.get_by_text("3 waiting to go up").wait_for()
     page.wait_for_function("() => document.activeElement.dataset.part === 'reading'")
     type_reading(page, "1")
-    server.restart()
+    server.start()
     page.reload()
     page.locator(CELL.format("Jaw 4"), has_text="+1.50").wait_for()
     page.wait_for_function("() => !document.querySelector('.cell.waits')")

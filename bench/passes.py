@@ -6,11 +6,11 @@ import numpy as np
 
 from tests.core.lathe_plans import plan_of
 from tests.support import make_plan
+from velvet_hand.core.engine.jaws.plan import FourJawPlan
 from velvet_hand.core.move import Act, Move
-from velvet_hand.core.plans import FourJawPlan
-from velvet_hand.core.sim.four_jaw import SimulatedChuck, random_quirks
-from velvet_hand.core.sim.lathe import simulated
-from velvet_hand.core.sim.run import Operator
+from velvet_hand.core.operator import Operator
+from velvet_hand.core.procedures.registry import machine
+from velvet_hand.core.sim.jaws import SimulatedChuck, random_quirks
 
 STARTS = 100
 MOST = 24
@@ -111,7 +111,7 @@ def lathe_table() -> list[list[str]]:
         ends, passes, moves = [], [], []
         for seed in range(STARTS):
             rng, plan = np.random.default_rng(seed), plan_of(procedure, seed)
-            done = Operator(plan, simulated(plan, rng), rng).run(max_passes=30)
+            done = Operator(plan, machine(plan, rng), rng).run(max_passes=30)
             ends.append(done.state.verdict.outcome if done.state.verdict else "none")
             passes.append(done.passes)
             moves.append(done.moves)
@@ -151,7 +151,7 @@ def vise_table() -> list[list[str]]:
                 }
                 plan = plan.model_copy(update={**same, **changes})
                 rng = np.random.default_rng(seed)
-                done = Operator(plan, simulated(plan, rng), rng).run(max_passes=MOST)
+                done = Operator(plan, machine(plan, rng), rng).run(max_passes=MOST)
                 held = done.state.verdict is not None and done.state.verdict.outcome == "holds"
                 counts.append(done.passes if held else MOST + 1)
             missed = sum(c > MOST for c in counts)

@@ -15,8 +15,8 @@ from uuid import uuid4
 
 from playwright.sync_api import sync_playwright
 
+from velvet_hand.core.desk import desk
 from velvet_hand.core.move import Move
-from velvet_hand.core.setup import desk
 from velvet_hand.demo import lathe, mill, worked, world
 from velvet_hand.store import database as db
 from velvet_hand.store import setups

@@ -14,51 +14,15 @@ from typing import Any
 
 import psycopg
 
-from velvet_hand.core.gauge import Gauge
-from velvet_hand.core.plans import FourJawPlan, Limit, Workpiece
-from velvet_hand.core.shop import Holder, Machine
-from velvet_hand.core.units import Typed
+from velvet_hand.core.procedures.four_jaw.plan import FourJawPlan
+from velvet_hand.core.sim.example import four_jaw_plan
 
 ROOT = Path(__file__).resolve().parent.parent
 
 
 def make_plan(**changes: Any) -> FourJawPlan:
-    """A plan with a fine plunger gauge; ``surface``, ``travel_mm``, ``numbering``, ``limit_thou`` are shorthand."""
-    surface = changes.pop("surface", "outside")
-    travel = changes.pop("travel_mm", 3.0)
-    numbering = changes.pop("numbering", "ccw")
-    limit = changes.pop("limit_thou", "0.5")
-    kind = changes.pop("limit_kind", "tir")
-    lead = changes.pop("lead_mm", 4.0)
-    graduation = changes.pop("graduation_mm", 0.00254)
-    floor = changes.pop("floor_mm", 0.001)
-    base: dict[str, Any] = {
-        "part": Workpiece(name="drum", diameter=Typed(text="62", unit="mm"), surface=surface),
-        "machine": Machine(id="m", name="Bramble lathe", kind="lathe", floor_mm=floor),
-        "holder": Holder(
-            id="h",
-            name="Four-jaw 200",
-            kind="four_jaw_independent",
-            diameter_mm=200,
-            min_work_mm=5,
-            max_work_mm=180,
-            lead_mm=lead,
-            numbering=numbering,
-            rings_mm=(30, 45),
-        ),
-        "gauge": Gauge(
-            id="g",
-            name="Plunger",
-            kind="plunger",
-            graduation_mm=graduation,
-            travel_mm=travel,
-            turn_mm=2.54,
-            tip_radius_mm=1,
-        ),
-        "limit": Limit(kind=kind, typed=Typed(text=limit, unit="thou")),
-        "unit": "thou",
-    }
-    return FourJawPlan(**{**base, **changes})
+    """A plan with a fine plunger gauge; shorthand as in ``four_jaw_plan``."""
+    return FourJawPlan(**four_jaw_plan(**changes))
 
 
 def fresh_database(admin_url: str, name: str) -> str:

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from velvet_hand.core.procedures import PROCEDURES
+from velvet_hand.core.procedures.registry import PROCEDURES
 
 from .test_bad_input import AT, is_problem, opened, plan, send
 

@@ -7,11 +7,11 @@ from typing import Any
 from uuid import uuid4
 
 from tests.support import make_plan
-from velvet_hand.core.procedures.base import Solution
-from velvet_hand.core.setup import desk
+from velvet_hand.core.desk import desk
+from velvet_hand.core.desk.panel import Panel
+from velvet_hand.core.desk.view import SetupView
 from velvet_hand.core.setup import events as ev
-from velvet_hand.core.setup.panel import Panel
-from velvet_hand.core.setup.view import SetupView
+from velvet_hand.core.told import Solution
 from velvet_hand.core.units import Typed
 
 CAUTIONS = ("stopped", "key", "board", "sleeves")

@@ -9,11 +9,11 @@ import pytest
 
 from tests.core.lathe_plans import plan_of
 from tests.core.test_lathe_known import Hand
+from velvet_hand.core.desk import desk
+from velvet_hand.core.desk.advise import offered_moves
 from velvet_hand.core.errors import VelvetHandError
-from velvet_hand.core.procedures import PROCEDURES
-from velvet_hand.core.setup import desk
+from velvet_hand.core.procedures.registry import PROCEDURES
 from velvet_hand.core.setup import events as ev
-from velvet_hand.core.setup.advise import offered_moves
 from velvet_hand.core.setup.state import State
 from velvet_hand.core.units import Typed
 

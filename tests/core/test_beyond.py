@@ -7,10 +7,11 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.core.test_lathe_known import Hand, at, outside
+from velvet_hand.core.angles import direction_deg, rect
+from velvet_hand.core.desk import desk
+from velvet_hand.core.engine.beyond import away_from, pull, run_for
+from velvet_hand.core.engine.rings import judge_ring, look_ring
 from velvet_hand.core.gauge import Gauge
-from velvet_hand.core.procedures.beyond import away_from, pull, run_for
-from velvet_hand.core.procedures.rings import direction_deg, judge_ring, look_ring, rect
-from velvet_hand.core.setup import desk
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
 from velvet_hand.core.verdict import Term, judge, worst

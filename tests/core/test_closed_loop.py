@@ -5,9 +5,10 @@ import pytest
 
 from tests.support import make_plan
 from velvet_hand.core.gauge import Sense
-from velvet_hand.core.plans import FourJawPlan
-from velvet_hand.core.sim.four_jaw import Quirks, SimulatedChuck, WrongWay, random_quirks
-from velvet_hand.core.sim.run import Operator, Outcome
+from velvet_hand.core.operator import Operator, Outcome
+from velvet_hand.core.procedures.four_jaw.plan import FourJawPlan
+from velvet_hand.core.sim.body import WrongWay
+from velvet_hand.core.sim.jaws import Quirks, SimulatedChuck, random_quirks
 
 STARTS = 200
 LIMIT_MM = 0.0127

@@ -7,12 +7,12 @@ from typing import Any
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from velvet_hand.core.desk.planning import make_plan
 
 from tests.core.lathe_plans import PINS, RULE, SHIMS, common, holder
 from velvet_hand.core.errors import BadInput, NotFound, VelvetHandError
-from velvet_hand.core.procedures import PROCEDURES
-from velvet_hand.core.procedures.base import Choice, FieldSpec
-from velvet_hand.core.procedures.fields import make_plan, read, size_unit
+from velvet_hand.core.plan.fields import Choice, FieldSpec, read, size_unit
+from velvet_hand.core.procedures.registry import PROCEDURES
 
 
 def spec(kind: str, **more: Any) -> FieldSpec:

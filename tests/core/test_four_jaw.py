@@ -7,8 +7,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.bench_person import Person
+from velvet_hand.core.desk import desk
 from velvet_hand.core.move import Move
-from velvet_hand.core.setup import desk
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.wording import plain
 

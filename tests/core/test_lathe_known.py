@@ -13,30 +13,28 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.lathe_plans import PINS, SHIMS, common, holder, plan_of
+from velvet_hand.core.desk import desk
+from velvet_hand.core.desk.panel import Panel
 from velvet_hand.core.errors import BadInput
 from velvet_hand.core.fit.bend import find_bend, off_line
 from velvet_hand.core.fit.packing import centre_after, choose_packing, exact_shims
 from velvet_hand.core.fit.parts import best_turn_deg, split_parts
 from velvet_hand.core.gauge import Gauge, Sense
 from velvet_hand.core.memory import Lesson, remember
-from velvet_hand.core.plans import (
-    AdjustablePlan,
-    ClockingPlan,
-    DowelPlan,
-    FaceplatePlan,
-    PackingPlan,
-    Plan,
-    RoughPlan,
-    ShaftPlan,
-    ThrowPlan,
-    TwoPlanesPlan,
-)
-from velvet_hand.core.procedures.base import Solution
-from velvet_hand.core.procedures.throw import jaw_opening
-from velvet_hand.core.setup import desk
+from velvet_hand.core.plan.base import BasePlan
+from velvet_hand.core.procedures.adjustable.plan import AdjustablePlan
+from velvet_hand.core.procedures.clocking.plan import ClockingPlan
+from velvet_hand.core.procedures.dowels.plan import DowelPlan
+from velvet_hand.core.procedures.faceplate.plan import FaceplatePlan
+from velvet_hand.core.procedures.packing.plan import PackingPlan
+from velvet_hand.core.procedures.rough.plan import RoughPlan
+from velvet_hand.core.procedures.shaft.plan import ShaftPlan
+from velvet_hand.core.procedures.throw.plan import ThrowPlan
+from velvet_hand.core.procedures.throw.procedure import jaw_opening
+from velvet_hand.core.procedures.two_planes.plan import TwoPlanesPlan
 from velvet_hand.core.setup import events as ev
-from velvet_hand.core.setup.panel import Panel
 from velvet_hand.core.shop import Memory
+from velvet_hand.core.told import Solution
 from velvet_hand.core.units import Typed, parse_degrees, parse_reading
 from velvet_hand.core.wording import plain
 
@@ -50,7 +48,7 @@ def at(size: float, deg: float) -> complex:
 class Hand:
     """A set-up of any procedure, worked by hand: readings from exact vectors by ring."""
 
-    def __init__(self, plan: Plan, went: str = "plus") -> None:
+    def __init__(self, plan: BasePlan, went: str = "plus") -> None:
         self.at = datetime(2026, 1, 5, 9, tzinfo=UTC)
         self.events: list[ev.Event] = [self._event(ev.Opened(plan=plan))]
         for step in desk.procedure_of(plan).path(plan):
@@ -100,7 +98,7 @@ class Hand:
         return plain(self.solve().moves[0].sentence, "mm", 0.0005)
 
 
-def outside(procedure: str, **changes: Any) -> Plan:
+def outside(procedure: str, **changes: Any) -> BasePlan:
     """A plan of seed 0: outside, gauge on top, four stations, numbered counter-clockwise; with changes."""
     plan = plan_of(procedure, 0)
     four = (0.0, 90.0, 180.0, 270.0)

@@ -9,16 +9,19 @@ import pytest
 
 from tests.core.lathe_plans import plan_of
 from velvet_hand.core.gauge import Sense
+from velvet_hand.core.operator import Operator, Outcome
+from velvet_hand.core.procedures.clocking.sim import SimulatedClocking
+from velvet_hand.core.procedures.collet.sim import SimulatedCollet
+from velvet_hand.core.procedures.registry import machine
+from velvet_hand.core.procedures.shaft.sim import SimulatedShaft
 from velvet_hand.core.sim.body import WrongWay
-from velvet_hand.core.sim.lathe import SimulatedClocking, SimulatedCollet, SimulatedShaft, simulated
-from velvet_hand.core.sim.run import Operator, Outcome
 
 STARTS, BLOCKS = 200, 4
 
 
 def work(procedure: str, seed: int, max_passes: int = 30) -> Outcome:
     rng, plan = np.random.default_rng(seed), plan_of(procedure, seed)
-    return Operator(plan, simulated(plan, rng), rng).run(max_passes=max_passes)
+    return Operator(plan, machine(plan, rng), rng).run(max_passes=max_passes)
 
 
 def allowed_mm(done: Outcome) -> float:
@@ -129,7 +132,7 @@ def test_a_wrong_sign_never_ends_true_where_no_needle_is_watched(
 
 
 def _solution(done: Outcome):  # type: ignore[no-untyped-def]
-    from velvet_hand.core.setup import desk
+    from velvet_hand.core.desk import desk
 
     return desk.procedure_of(done.state.plan).solve(done.state)
 

@@ -6,9 +6,9 @@ import pytest
 
 from tests.core.lathe_plans import plan_of
 from tests.core.test_lathe_known import Hand, at, outside
+from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import NotNow
-from velvet_hand.core.procedures import PROCEDURES
-from velvet_hand.core.setup import desk
+from velvet_hand.core.procedures.registry import PROCEDURES
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
 from velvet_hand.core.wording import plain

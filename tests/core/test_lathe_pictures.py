@@ -8,15 +8,14 @@ import numpy as np
 import pytest
 
 from tests.core.lathe_plans import plan_of
+from velvet_hand.core.desk import desk
+from velvet_hand.core.desk.panel import Panel
+from velvet_hand.core.desk.view import SetupView
 from velvet_hand.core.move import Move
-from velvet_hand.core.procedures import PROCEDURES
+from velvet_hand.core.operator import Operator
+from velvet_hand.core.procedures.registry import PROCEDURES, machine
 from velvet_hand.core.scene import TableScene
-from velvet_hand.core.setup import desk
-from velvet_hand.core.setup.panel import Panel
-from velvet_hand.core.setup.view import SetupView
-from velvet_hand.core.sim.lathe import simulated
-from velvet_hand.core.sim.mill import WAYS
-from velvet_hand.core.sim.run import Operator
+from velvet_hand.core.sim.table import WAYS
 from velvet_hand.core.wording import Text, plain
 
 ALL = list(PROCEDURES)
@@ -26,7 +25,7 @@ SEEDS = (0, 3, 5, 8, 14, 18, 23)
 
 def operator(procedure: str, seed: int) -> Operator:
     rng, plan = np.random.default_rng(seed), plan_of(procedure, seed)
-    return Operator(plan, simulated(plan, rng), rng)
+    return Operator(plan, machine(plan, rng), rng)
 
 
 def said(text: Text) -> str:

@@ -11,29 +11,26 @@ import pytest
 from tests.core.lathe_plans import plan_of
 from tests.core.test_lathe_known import at
 from velvet_hand.core.move import Act, Move
-from velvet_hand.core.plans import (
-    AdjustablePlan,
-    ClockingPlan,
-    ColletPlan,
-    DowelPlan,
-    FaceplatePlan,
-    PackingPlan,
-    Plan,
-    ShaftPlan,
-    TwoPlanesPlan,
-)
+from velvet_hand.core.plan.base import BasePlan
+from velvet_hand.core.procedures.adjustable.plan import AdjustablePlan
+from velvet_hand.core.procedures.adjustable.sim import SimulatedAdjustable
+from velvet_hand.core.procedures.clocking.plan import ClockingPlan
+from velvet_hand.core.procedures.clocking.sim import SimulatedClocking
+from velvet_hand.core.procedures.collet.plan import ColletPlan
+from velvet_hand.core.procedures.collet.sim import SimulatedCollet
+from velvet_hand.core.procedures.dowels.plan import DowelPlan
+from velvet_hand.core.procedures.dowels.sim import SimulatedDowels
+from velvet_hand.core.procedures.faceplate.plan import FaceplatePlan
+from velvet_hand.core.procedures.faceplate.sim import SimulatedFaceplate
+from velvet_hand.core.procedures.packing.plan import PackingPlan
+from velvet_hand.core.procedures.packing.sim import SimulatedPacking
+from velvet_hand.core.procedures.registry import machine
+from velvet_hand.core.procedures.shaft.plan import ShaftPlan
+from velvet_hand.core.procedures.shaft.sim import SimulatedShaft
+from velvet_hand.core.procedures.two_planes.plan import TwoPlanesPlan
+from velvet_hand.core.procedures.two_planes.sim import LongWork
 from velvet_hand.core.sim.body import Hands, WrongWay
-from velvet_hand.core.sim.four_jaw import Quirks, SimulatedChuck
-from velvet_hand.core.sim.lathe import (
-    SimulatedAdjustable,
-    SimulatedClocking,
-    SimulatedCollet,
-    SimulatedDowels,
-    SimulatedFaceplate,
-    SimulatedPacking,
-    SimulatedShaft,
-    simulated,
-)
+from velvet_hand.core.sim.jaws import Quirks
 
 STILL = Hands()
 
@@ -56,7 +53,7 @@ def act(do: str, jaw: int = 0, deg: float = 0.0, mm: float | None = None, thing:
     return Act.model_validate({"do": do, "jaw": jaw, "thing": thing, "at_deg": deg, "mm": mm, "key_deg": None})
 
 
-def plan(procedure: str, **changes: object) -> Plan:
+def plan(procedure: str, **changes: object) -> BasePlan:
     return plan_of(procedure, 0).model_copy(update={"carrier": "work_turns", **changes})
 
 
@@ -141,7 +138,7 @@ def test_a_turn_read_as_a_swing_is_twice_the_offset_at_its_high_spot() -> None:
     made = plan("shaft", noted="high")
     assert isinstance(made, ShaftPlan)
     shaft = SimulatedShaft(made, STILL, rng(), at(0.05, 90), 200.0, (0j, 0j), {})
-    from velvet_hand.core.procedures.shaft import SHAFT
+    from velvet_hand.core.procedures.shaft.procedure import PROCEDURE as SHAFT
 
     by_id = {s.id: s for s in SHAFT.stations(made)}
     assert shaft.read(by_id["z2-swing"]) == pytest.approx(0.1, abs=0.002)
@@ -163,7 +160,7 @@ def test_an_arm_that_sags_sees_the_bar_and_the_bore_too_high() -> None:
 def test_a_lean_shows_more_the_farther_out_it_is_read() -> None:
     made = plan("two_planes", near_z_mm=20.0, far_z_mm=120.0, far_gauge=None)
     assert isinstance(made, TwoPlanesPlan)
-    work = SimulatedChuck(made, Quirks(offset_mm=0, offset_deg=0, tilt=at(0.001, 0)), rng())
+    work = LongWork(made, Quirks(offset_mm=0, offset_deg=0, tilt=at(0.001, 0)), rng())
     assert work.circle("near").centre == pytest.approx(at(0.02, 0))
     assert work.circle("far").centre == pytest.approx(at(0.12, 0))
     work.zero(0.0)
@@ -184,6 +181,6 @@ def test_a_steep_lever_shows_too_much() -> None:
 )
 def test_the_same_number_makes_the_same_machine(procedure: str) -> None:
     made = plan_of(procedure, 3)
-    one, two = (simulated(made, np.random.default_rng(3)) for _ in range(2))
+    one, two = (machine(made, np.random.default_rng(3)) for _ in range(2))
     assert one.true_tir_mm == two.true_tir_mm
-    assert simulated(made, np.random.default_rng(4)).true_tir_mm != one.true_tir_mm
+    assert machine(made, np.random.default_rng(4)).true_tir_mm != one.true_tir_mm

@@ -8,9 +8,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.bench_person import Person
-from velvet_hand.core.procedures.four_jaw.look import learn
+from velvet_hand.core.desk import desk
+from velvet_hand.core.engine.jaws.look import learn
 from velvet_hand.core.response import GAIN_PRIOR, Gain, Kick
-from velvet_hand.core.setup import desk
 from velvet_hand.core.setup import events as ev
 
 

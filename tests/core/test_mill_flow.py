@@ -8,13 +8,13 @@ import pytest
 
 from tests.core.lathe_plans import plan_of
 from tests.core.test_mill_known import AtTheMill, along, column, mill, ring
+from velvet_hand.core.desk import desk
+from velvet_hand.core.engine.learning import per_tap_mm
 from velvet_hand.core.errors import BadInput, NotNow
 from velvet_hand.core.memory import Lesson, remember
-from velvet_hand.core.plans import Limit
-from velvet_hand.core.procedures import PROCEDURES
-from velvet_hand.core.procedures.learning import per_tap_mm
+from velvet_hand.core.plan.base import Limit
+from velvet_hand.core.procedures.registry import PROCEDURES
 from velvet_hand.core.response import Gain
-from velvet_hand.core.setup import desk
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.state import State
 from velvet_hand.core.shop import Memory

@@ -11,21 +11,21 @@ from hypothesis import strategies as st
 
 from tests.core.lathe_plans import plan_of
 from tests.core.test_lathe_known import Hand
+from velvet_hand.core.desk import desk
+from velvet_hand.core.desk.panel import Panel
 from velvet_hand.core.errors import BadInput
 from velvet_hand.core.fit.beam import droop_mm, tail_ratio
 from velvet_hand.core.fit.line import crossing, fit_line
 from velvet_hand.core.fit.plane import choose_shims, exact_shims, fit_plane, rest_on
-from velvet_hand.core.plans import Plan
-from velvet_hand.core.setup import desk
+from velvet_hand.core.plan.base import BasePlan
 from velvet_hand.core.setup import events as ev
-from velvet_hand.core.setup.panel import Panel
 from velvet_hand.core.shop import Piece
 from velvet_hand.core.units import Typed
 from velvet_hand.core.verdict import judge
 from velvet_hand.core.wording import plain
 
 
-def mill(procedure: str, **changes: Any) -> Plan:
+def mill(procedure: str, **changes: Any) -> BasePlan:
     """A plan of seed 0 in millimetres: from left to right, gauge in front, hinge on the left, square."""
     return plan_of(procedure, 0).model_copy(update={"unit": "mm", "target_deg": 0.0, **changes})
 

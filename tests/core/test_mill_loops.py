@@ -9,10 +9,16 @@ import pytest
 
 from tests.core.lathe_plans import plan_of
 from tests.core.test_lathe_loops import BLOCKS, STARTS, work
-from velvet_hand.core.plans.mill import EdgeBase, HeightsPlan
-from velvet_hand.core.setup import desk
+from velvet_hand.core.desk import desk
+from velvet_hand.core.plan.edge import EdgeBase
+from velvet_hand.core.procedures.bed.sim import SimulatedBed
+from velvet_hand.core.procedures.column.sim import SimulatedColumn
+from velvet_hand.core.procedures.edge.sim import SimulatedUpright
+from velvet_hand.core.procedures.plate.plan import HeightsPlan
+from velvet_hand.core.procedures.plate.sim import SimulatedPlate
+from velvet_hand.core.procedures.registry import machine
+from velvet_hand.core.procedures.vises.sim import SimulatedPair
 from velvet_hand.core.sim.body import WrongWay
-from velvet_hand.core.sim.mill import SimulatedBed, SimulatedColumn, SimulatedPair, SimulatedPlate, SimulatedUpright
 
 CORRECTED = ["vise", "bed", "edge", "rod", "centre", "vises", "column"]
 
@@ -51,12 +57,9 @@ def test_every_start_ends_true_after_a_proof_that_holds(procedure: str, block: i
 def test_a_turned_round_edge_is_caught(procedure: str, seed: int, monkeypatch: pytest.MonkeyPatch) -> None:
     """Which way is toward the gauge decides the corner and the way: turned round, the needle runs away."""
     right = EdgeBase.gauge_way.fget  # type: ignore[attr-defined]
-    from velvet_hand.core.procedures import table
+    from velvet_hand.core.engine import one_line
 
-    monkeypatch.setattr(table, "side_word", lambda plan, toward: _word(-right(plan) if toward else right(plan)))
-    from velvet_hand.core.procedures import one_line
-
-    monkeypatch.setattr(one_line, "side_word", table.side_word)
+    monkeypatch.setattr(one_line, "side_word", lambda plan, toward: _word(-right(plan) if toward else right(plan)))
     with pytest.raises(WrongWay):
         work(procedure, seed)
 
@@ -110,14 +113,13 @@ def test_a_plate_gets_the_verdict_that_it_deserves(block: int) -> None:
 @pytest.mark.parametrize("way", ["zero", "half"])
 def test_the_plain_schools_converge_where_theory_says_so(way: str) -> None:
     """Tap half halves with the hinge under the first spot; zero-at-the-hinge is right there."""
-    from velvet_hand.core.sim.mill import simulated_mill
-    from velvet_hand.core.sim.run import Operator
+    from velvet_hand.core.operator import Operator
 
     passes = []
     for seed in range(0, 40, 4):
         plan = plan_of("vise", seed).model_copy(update={"way": way, "hinge": "low"})
         rng = np.random.default_rng(seed)
-        done = Operator(plan, simulated_mill(plan, rng), rng).run(max_passes=30)
+        done = Operator(plan, machine(plan, rng), rng).run(max_passes=30)
         assert done.state.verdict is not None, f"start {seed}"
         assert done.state.verdict.outcome == "holds"
         passes.append(done.passes)

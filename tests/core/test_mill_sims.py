@@ -15,23 +15,21 @@ from hypothesis import strategies as st
 from tests.core.lathe_plans import plan_of
 from velvet_hand.core.fit.beam import droop_mm, tail_ratio
 from velvet_hand.core.move import Move
-from velvet_hand.core.plans.mill import BedPlan, CentrePlan, ColumnPlan, EdgeBase, HeightsPlan, VisePairPlan
+from velvet_hand.core.plan.edge import EdgeBase
+from velvet_hand.core.procedures.bed.plan import BedPlan
+from velvet_hand.core.procedures.bed.sim import SimulatedBed
+from velvet_hand.core.procedures.centre.plan import CentrePlan
+from velvet_hand.core.procedures.centre.sim import SimulatedCentre
+from velvet_hand.core.procedures.column.plan import ColumnPlan
+from velvet_hand.core.procedures.column.sim import SimulatedColumn
+from velvet_hand.core.procedures.plate.plan import HeightsPlan
+from velvet_hand.core.procedures.plate.sim import SimulatedPlate
+from velvet_hand.core.procedures.registry import machine
+from velvet_hand.core.procedures.vises.plan import VisePairPlan
+from velvet_hand.core.procedures.vises.sim import SimulatedPair
 from velvet_hand.core.readings import Station
 from velvet_hand.core.sim.body import Hands, WrongWay
-from velvet_hand.core.sim.mill import (
-    Edge,
-    Pose,
-    SimulatedBed,
-    SimulatedCentre,
-    SimulatedColumn,
-    SimulatedEdge,
-    SimulatedPair,
-    SimulatedPlate,
-    random_edge,
-    said_way,
-    simulated_mill,
-    touch,
-)
+from velvet_hand.core.sim.table import Edge, Pose, SimulatedEdge, random_edge, said_way, touch
 from velvet_hand.core.wording import text
 
 SURE = Hands(noise_mm=0.0, stop_mm=0.0, gain=1.0)
@@ -347,6 +345,6 @@ def test_a_handle_moves_the_table_the_way_that_was_said_of_it(x: str, y: str, ha
 @pytest.mark.parametrize("procedure", ["vise", "bed", "edge", "rod", "centre", "vises", "plate", "column"])
 def test_the_same_dice_make_the_same_machine(procedure: str) -> None:
     plan = plan_of(procedure, 5)
-    one, two = (simulated_mill(plan, np.random.default_rng(5)) for _ in range(2))
+    one, two = (machine(plan, np.random.default_rng(5)) for _ in range(2))
     assert one.true_tir_mm == two.true_tir_mm
     assert type(one) is type(two)

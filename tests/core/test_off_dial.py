@@ -7,7 +7,7 @@ import math
 import pytest
 
 from tests.core.bench_person import Person
-from velvet_hand.core.setup import desk
+from velvet_hand.core.desk import desk
 
 TRAVEL = 0.25
 TWELVE = tuple(15.0 + 30.0 * i for i in range(12))

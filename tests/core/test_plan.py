@@ -6,10 +6,10 @@ import pytest
 
 from tests.core.bench_person import Person
 from tests.support import make_plan
+from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import BadInput
 from velvet_hand.core.gauge import place_words
-from velvet_hand.core.plans import Workpiece
-from velvet_hand.core.setup import desk
+from velvet_hand.core.plan.base import Workpiece
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
 from velvet_hand.core.wording import plain

@@ -5,9 +5,9 @@ from __future__ import annotations
 import pytest
 
 from tests.core.test_mill_known import AtTheMill, mill
+from velvet_hand.core.desk import desk
+from velvet_hand.core.desk.sheet import readings_from
 from velvet_hand.core.errors import BadInput
-from velvet_hand.core.setup import desk
-from velvet_hand.core.setup.sheet import readings_from
 
 
 def plate(**changes: object) -> AtTheMill:

@@ -9,7 +9,8 @@ import pytest
 
 from tests.core.bench_person import Person
 from tests.support import make_plan
-from velvet_hand.core.sim.four_jaw import Jammed, Quirks, SimulatedChuck, WrongWay, random_quirks
+from velvet_hand.core.sim.body import Jammed, WrongWay
+from velvet_hand.core.sim.jaws import Quirks, SimulatedChuck, random_quirks
 
 
 def chuck(quirks: Quirks, **plan: object) -> SimulatedChuck:

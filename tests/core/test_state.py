@@ -6,8 +6,8 @@ from uuid import uuid4
 import pytest
 
 from tests.core.bench_person import CAUTIONS, Person
+from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import BadInput, NotFound, NotNow
-from velvet_hand.core.setup import desk
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
 from velvet_hand.core.wording import plain

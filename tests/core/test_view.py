@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from tests.core.bench_person import CAUTIONS, Person
-from velvet_hand.core.setup import desk
+from velvet_hand.core.desk import desk
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
 from velvet_hand.core.wording import Text, plain

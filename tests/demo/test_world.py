@@ -8,7 +8,7 @@ from uuid import uuid4
 import pytest
 
 from tests.support import drop_database, fresh_database
-from velvet_hand.core.setup import desk
+from velvet_hand.core.desk import desk
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.shop import Holder, Machine
 from velvet_hand.demo import lathe, mill, worked, world

@@ -6,8 +6,8 @@ from typing import Any
 
 import numpy as np
 
-from velvet_hand.core.setup import desk
-from velvet_hand.core.sim.four_jaw import Quirks, SimulatedChuck
+from velvet_hand.core.desk import desk
+from velvet_hand.core.sim.jaws import Quirks, SimulatedChuck
 from velvet_hand.store import setups
 
 QUIRKS = Quirks(

@@ -8,12 +8,12 @@ from uuid import UUID
 import numpy as np
 import pytest
 
-from velvet_hand.core.setup import desk
+from velvet_hand.core.desk import desk
+from velvet_hand.core.desk.panel import Panel
+from velvet_hand.core.operator import Operator
+from velvet_hand.core.procedures.registry import machine
 from velvet_hand.core.setup import events as ev
-from velvet_hand.core.setup.panel import Panel
 from velvet_hand.core.setup.state import State
-from velvet_hand.core.sim.lathe import simulated
-from velvet_hand.core.sim.run import Operator
 from velvet_hand.store import setups
 
 from .axe import faults_of
@@ -53,7 +53,7 @@ class AtTheScreen(Operator):
         self.page, self.setup_id = page, UUID(setup_id)
         rng = np.random.default_rng(seed)
         plan = desk.load(setups.events_of(self.setup_id)).plan
-        super().__init__(plan, simulated(plan, rng), rng)
+        super().__init__(plan, machine(plan, rng), rng)
 
     def _open(self) -> State:
         self.events = setups.events_of(self.setup_id)

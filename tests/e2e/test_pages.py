@@ -9,7 +9,7 @@ import pytest
 
 from tests.e2e.axe import faults_of
 from tests.e2e.machinist import QUIRKS, Machinist
-from velvet_hand.core.setup import desk
+from velvet_hand.core.desk import desk
 from velvet_hand.store import setups
 
 CELL = "[data-station='{}']"

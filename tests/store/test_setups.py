@@ -12,9 +12,9 @@ import pytest
 from peewee import DatabaseError
 
 from tests.core.bench_person import Person
+from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import BadInput, NotFound, NotNow
 from velvet_hand.core.gauge import Gauge
-from velvet_hand.core.setup import desk
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
 from velvet_hand.store import database as db

@@ -9,7 +9,7 @@ from flask_openapi3 import APIBlueprint
 
 from velvet_hand import __version__
 from velvet_hand.core.gauge import Gauge
-from velvet_hand.core.procedures import PROCEDURES
+from velvet_hand.core.procedures.registry import PROCEDURES
 from velvet_hand.core.shop import Holder, Machine
 from velvet_hand.store import setups as store
 from velvet_hand.store import shop

@@ -8,13 +8,15 @@ from uuid import UUID
 
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field
 
+from velvet_hand.core.desk.sheet import SheetReading
+from velvet_hand.core.desk.view import SetupView, Summary
 from velvet_hand.core.gauge import Carrier, Gauge, Surface, View
-from velvet_hand.core.plans import School
-from velvet_hand.core.procedures.base import Asks, Caveat, FieldSpec, Needs
+from velvet_hand.core.plan.asks import Asks, Needs
+from velvet_hand.core.plan.base import School
+from velvet_hand.core.plan.fields import FieldSpec
 from velvet_hand.core.setup.events import ClientBody
-from velvet_hand.core.setup.sheet import SheetReading
-from velvet_hand.core.setup.view import SetupView, Summary
 from velvet_hand.core.shop import Holder, HolderKind, Machine, Memory, Stock
+from velvet_hand.core.told import Caveat
 from velvet_hand.core.units import Typed, Unit
 from velvet_hand.core.verdict import LimitKind
 

@@ -10,13 +10,13 @@ from typing import Any
 from flask import Response, current_app, json
 from flask_openapi3 import APIBlueprint
 
+from velvet_hand.core.desk import desk
+from velvet_hand.core.desk.sheet import readings_from
+from velvet_hand.core.desk.view import SetupView
 from velvet_hand.core.errors import BadInput
 from velvet_hand.core.gauge import Gauge
-from velvet_hand.core.plans import Limit, Plan, Workpiece
-from velvet_hand.core.setup import desk
+from velvet_hand.core.plan.base import BasePlan, Limit, Workpiece
 from velvet_hand.core.setup import events as ev
-from velvet_hand.core.setup.sheet import readings_from
-from velvet_hand.core.setup.view import SetupView
 from velvet_hand.core.shop import Holder, Machine, Stock
 from velvet_hand.core.wording import plain
 from velvet_hand.store import setups as store
@@ -32,7 +32,7 @@ def _answer(model: Any, status: int = 200) -> Response:
     return Response(model.model_dump_json(), status=status, content_type="application/json")
 
 
-def _plan(asked: PlanIn) -> Plan:
+def _plan(asked: PlanIn) -> BasePlan:
     holder = shop.get(Holder, asked.holder_id, "holder_id")
     common = {
         "part": Workpiece(name=asked.part.name, diameter=asked.part.diameter, surface=asked.part.surface),

@@ -17,6 +17,7 @@ class Station(Model):
     ``short`` are the two halves of its label, where a ring has a name. ``reads`` is what
     is noted there: the needle, a gap, its whole swing over a turn, or where it stood highest, in degrees.
     On an edge or a plate ``x_mm`` and ``y_mm`` say where it lies, instead of the angle.
+    A ``cell`` is one of a grid, which a sheet may bring as a whole.
     Work that is read in stages has a ``stage`` for each spot (0: in all of them).
     """
 
@@ -32,6 +33,7 @@ class Station(Model):
     x_mm: float = 0.0
     y_mm: float = 0.0
     stage: int = 0
+    cell: bool = False
 
 
 @dataclass(slots=True)

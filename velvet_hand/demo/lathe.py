@@ -5,19 +5,17 @@ from __future__ import annotations
 from typing import Any
 
 from velvet_hand.core.gauge import Gauge
-from velvet_hand.core.plans import (
-    AdjustablePlan,
-    ClockingPlan,
-    ColletPlan,
-    DowelPlan,
-    FaceplatePlan,
-    PackingPlan,
-    ReversalPlan,
-    RoughPlan,
-    ShaftPlan,
-    ThrowPlan,
-    TwoPlanesPlan,
-)
+from velvet_hand.core.procedures.adjustable.plan import AdjustablePlan
+from velvet_hand.core.procedures.clocking.plan import ClockingPlan
+from velvet_hand.core.procedures.collet.plan import ColletPlan
+from velvet_hand.core.procedures.dowels.plan import DowelPlan
+from velvet_hand.core.procedures.faceplate.plan import FaceplatePlan
+from velvet_hand.core.procedures.packing.plan import PackingPlan
+from velvet_hand.core.procedures.reversal.plan import ReversalPlan
+from velvet_hand.core.procedures.rough.plan import RoughPlan
+from velvet_hand.core.procedures.shaft.plan import ShaftPlan
+from velvet_hand.core.procedures.throw.plan import ThrowPlan
+from velvet_hand.core.procedures.two_planes.plan import TwoPlanesPlan
 from velvet_hand.core.shop import Holder, Machine, Piece, Stock
 
 from .worked import Worked

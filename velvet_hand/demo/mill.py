@@ -3,17 +3,15 @@
 from __future__ import annotations
 
 from velvet_hand.core.gauge import Gauge
-from velvet_hand.core.plans import (
-    BedPlan,
-    CentrePlan,
-    ColumnPlan,
-    EdgePlan,
-    HeightsPlan,
-    RodPlan,
-    TramPlan,
-    VisePairPlan,
-    VisePlan,
-)
+from velvet_hand.core.procedures.bed.plan import BedPlan
+from velvet_hand.core.procedures.centre.plan import CentrePlan
+from velvet_hand.core.procedures.column.plan import ColumnPlan
+from velvet_hand.core.procedures.edge.plan import EdgePlan
+from velvet_hand.core.procedures.plate.plan import HeightsPlan
+from velvet_hand.core.procedures.rod.plan import RodPlan
+from velvet_hand.core.procedures.tram.plan import TramPlan
+from velvet_hand.core.procedures.vise.plan import VisePlan
+from velvet_hand.core.procedures.vises.plan import VisePairPlan
 from velvet_hand.core.shop import Piece, Stock
 
 from .lathe import holder_of

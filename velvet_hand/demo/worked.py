@@ -9,10 +9,10 @@ from typing import Any
 import numpy as np
 
 from velvet_hand.core.gauge import Gauge
-from velvet_hand.core.plans import BasePlan, Limit, Plan, Workpiece
+from velvet_hand.core.operator import Operator
+from velvet_hand.core.plan.base import BasePlan, Limit, Workpiece
+from velvet_hand.core.procedures.registry import machine
 from velvet_hand.core.shop import Holder, Machine
-from velvet_hand.core.sim.lathe import simulated
-from velvet_hand.core.sim.run import Operator
 from velvet_hand.core.units import Typed, Unit
 
 #: Gauges with marks in millimetres.
@@ -46,7 +46,7 @@ def unit_of(job: Worked) -> Unit:
     return "mm" if job.gauge in MM_GAUGES else "thou"
 
 
-def plan_of(job: Worked, machines: dict[str, Machine], gauges: dict[str, Gauge]) -> Plan:
+def plan_of(job: Worked, machines: dict[str, Machine], gauges: dict[str, Gauge]) -> BasePlan:
     """The plan of one job."""
     surface = "inside" if job.holder.kind == "dowelled_housing" else "outside"
     common: dict[str, Any] = {
@@ -61,16 +61,16 @@ def plan_of(job: Worked, machines: dict[str, Machine], gauges: dict[str, Gauge])
         "carrier": "gauge_turns" if job.holder.kind in CARRIED else "work_turns",
         **dict(job.more),
     }
-    return job.build(common)  # type: ignore[return-value]
+    return job.build(common)
 
 
-def start(job: Worked, plan: Plan) -> Operator:
+def start(job: Worked, plan: BasePlan) -> Operator:
     """The job on its simulated machine, nothing done yet."""
     rng = np.random.default_rng(job.seed)
-    return Operator(plan, simulated(plan, rng), rng)
+    return Operator(plan, machine(plan, rng), rng)
 
 
-def work(job: Worked, plan: Plan) -> Operator:
+def work(job: Worked, plan: BasePlan) -> Operator:
     """Work the job on its simulated machine, to its end or until it is left standing."""
     operator = start(job, plan)
     if not job.stop_after:

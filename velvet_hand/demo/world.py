@@ -13,11 +13,12 @@ from uuid import UUID, uuid5
 import numpy as np
 
 from velvet_hand.core.gauge import Gauge
-from velvet_hand.core.plans import FourJawPlan, Limit, School, Workpiece
+from velvet_hand.core.operator import Operator
+from velvet_hand.core.plan.base import Limit, School, Workpiece
+from velvet_hand.core.procedures.four_jaw.plan import FourJawPlan
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.shop import Holder, Machine, Stock
-from velvet_hand.core.sim.four_jaw import Quirks, SimulatedChuck
-from velvet_hand.core.sim.run import Operator
+from velvet_hand.core.sim.jaws import Quirks, SimulatedChuck
 from velvet_hand.core.units import Typed, Unit
 from velvet_hand.store import setups, shop
 

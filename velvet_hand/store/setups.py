@@ -10,12 +10,12 @@ from uuid import UUID
 
 from pydantic import TypeAdapter
 
+from velvet_hand.core.desk import desk
+from velvet_hand.core.desk.view import Summary
 from velvet_hand.core.errors import NotFound, NotNow
 from velvet_hand.core.memory import Lesson, remember
-from velvet_hand.core.setup import desk
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.state import State
-from velvet_hand.core.setup.view import Summary
 from velvet_hand.core.shop import Holder, Memory
 
 from . import notify

@@ -10,7 +10,7 @@ from pydantic import ConfigDict, Field
 
 from ..model import Model
 from ..move import Move
-from ..plans import Plan
+from ..plan.any import AnyPlan
 from ..units import Typed
 from ..verdict import Verdict
 from ..wording import Text
@@ -33,7 +33,7 @@ class Opened(_Body):
     """The set-up was opened with this plan (machine, holder and gauge as they were then)."""
 
     type: Literal["opened"] = "opened"
-    plan: Plan
+    plan: AnyPlan
 
 
 class PressTested(_Body):

@@ -9,12 +9,14 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Any, Literal
+from typing import Any, Generic, Literal
+
+from typing_extensions import TypeVar
 
 from ..errors import BadInput, NotFound, NotNow
 from ..gauge import Sense
 from ..move import Move
-from ..plans import Plan
+from ..plan.base import BasePlan
 from ..readings import Pass, Reading, Station
 from ..units import ReadingValue, Typed, parse_degrees, parse_length, parse_reading
 from ..verdict import Verdict
@@ -34,11 +36,14 @@ class MoveRecord:
     taps: int | None = None
 
 
-@dataclass(slots=True)
-class State:
-    """A set-up as its events leave it."""
+P_co = TypeVar("P_co", bound=BasePlan, default=BasePlan, covariant=True)
 
-    plan: Plan
+
+@dataclass(slots=True)
+class State(Generic[P_co]):
+    """A set-up as its events leave it; ``State`` alone is that of any plan."""
+
+    plan: P_co
     stations: tuple[Station, ...]
     hold_cautions: dict[str, tuple[str, ...]]
     opened_at: datetime

@@ -1,1 +1,1 @@
-"""Simulated machines: what a person would see, with hidden errors. Seeded by the caller."""
+"""Rigid bodies, hands and usual plans that the simulated machines are made of."""

@@ -12,14 +12,14 @@ import cmath
 import math
 from abc import ABC, abstractmethod
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
 
 from ..gauge import Gauge
 from ..move import Move
-from ..plans import Plan
+from ..plan.base import BasePlan
 from ..readings import Station
 
 
@@ -56,7 +56,7 @@ class Hands:
     push_far: int = 1
 
 
-def random_hands(rng: np.random.Generator, plan: Plan, kick_mm: float = 0.004) -> Hands:
+def random_hands(rng: np.random.Generator, plan: BasePlan, kick_mm: float = 0.004) -> Hands:
     """A person and a machine as a shop may have them."""
     mark = plan.gauge.graduation_mm
     return Hands(
@@ -76,7 +76,7 @@ class Body(ABC):
     A subclass says which circle lies at a station (``circle``), and what a move does (``do``).
     """
 
-    def __init__(self, plan: Plan, hands: Hands, rng: np.random.Generator) -> None:
+    def __init__(self, plan: BasePlan, hands: Hands, rng: np.random.Generator) -> None:
         self.plan, self.hands, self._rng = plan, hands, rng
         self._zero: dict[str, float] = {}
         self.tight = False
@@ -198,6 +198,21 @@ class Body(ABC):
         self.tight = True
 
 
-def part_circle(plan: Plan, centre: complex, **form: float) -> Circle:
+def part_circle(plan: BasePlan, centre: complex, **form: float) -> Circle:
     """The part's own surface."""
     return Circle(centre, plan.part.diameter_mm / 2, plan.part.surface == "inside", **form)  # type: ignore[arg-type]
+
+
+def vector(rng: np.random.Generator, least: float, most: float) -> complex:
+    """A vector of a size between the two, in any direction."""
+    return cmath.rect(float(rng.uniform(least, most)), float(rng.uniform(0, 2 * math.pi)))
+
+
+def at_deg(deg: float) -> complex:
+    """The unit vector of that direction."""
+    return cmath.rect(1.0, math.radians(deg))
+
+
+def pushed(hands: Hands, rng: np.random.Generator) -> Hands:
+    """The same hands at an indicator of one sense or the other."""
+    return replace(hands, push_reads=int(rng.choice([-1, 1])))

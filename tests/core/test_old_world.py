@@ -1,0 +1,71 @@
+"""Logs of an earlier day still read, and say what they said: the sample world as it was kept on commit c7c4a1f."""
+
+from __future__ import annotations
+
+import gzip
+import json
+import math
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from velvet_hand.core.desk import desk
+from velvet_hand.core.desk.advise import advise
+from velvet_hand.core.setup import events as ev
+from velvet_hand.core.setup.state import State
+from velvet_hand.core.verdict import Verdict
+from velvet_hand.core.wording import plain
+
+WORLD: list[dict[str, Any]] = json.loads(
+    gzip.decompress((Path(__file__).parent.parent / "cases" / "old_world.json.gz").read_bytes())
+)
+
+
+def test_the_old_world_has_every_procedure() -> None:
+    assert {one["procedure"] for one in WORLD} == set(desk.PROCEDURES)
+
+
+@pytest.mark.parametrize("old", WORLD, ids=[one["name"] for one in WORLD])
+def test_an_old_log_folds_to_the_same_figures(old: dict[str, Any]) -> None:
+    events = [ev.Event.model_validate_json(json.dumps(event)) for event in old["events"]]
+    state = desk.load(events)
+    view = desk.show(events, old["name"])
+    told = {f.id: (f.mm, f.u_mm) for f in view.figures}
+    for key, _, mm, u_mm, _ in old["end"]["figures"]:
+        assert told[key] == pytest.approx((mm, u_mm), abs=1e-12), key
+    assert _as_dict(state.verdict) == _near(old["end"]["verdict"])
+    assert [line.what for line in view.log if not line.what] == []
+    assert len(view.log) == len(events)
+
+
+@pytest.mark.parametrize("old", WORLD[::4], ids=[one["name"] for one in WORLD[::4]])
+def test_an_old_log_gives_the_same_aims_all_the_way(old: dict[str, Any]) -> None:
+    events = [ev.Event.model_validate_json(json.dumps(event)) for event in old["events"]]
+    for number, was in enumerate(old["steps"], start=1):
+        panel = _panel(desk.load(events[:number]))
+        now = panel.aim.aim_mm if panel.aim else None
+        assert panel.name == was["panel"], number
+        assert (now is None) == (was["aim"] is None), number
+        assert now is None or math.isclose(now, was["aim"], abs_tol=1e-9), number
+        assert plain(panel.headline, "mm", 0.0001) == was["headline"], number
+
+
+def _panel(state: State) -> Any:
+    procedure = desk.procedure_of(state.plan)
+    return advise(procedure, state, procedure.solve(state))[0]
+
+
+def _as_dict(v: Verdict | None) -> Any:
+    if v is None:
+        return None
+    return {"outcome": v.outcome, "kind": v.kind, "value": v.value_mm, "band": v.band_mm, "limit": v.limit_mm}
+
+
+def _near(was: dict[str, Any] | None) -> Any:
+    if was is None:
+        return None
+    return {
+        key: pytest.approx(was[key], abs=1e-9) if key in ("value", "band", "limit") else was[key]
+        for key in ("outcome", "kind", "value", "band", "limit")
+    }

@@ -1,0 +1,65 @@
+"""The house stands as docs/architecture.md draws it, as far as import-linter cannot see."""
+
+from __future__ import annotations
+
+import ast
+import multiprocessing
+import sys
+from importlib import import_module
+from pathlib import Path
+
+import numpy  # noqa: F401 - loaded before the forks, so that each is quick
+import pydantic  # noqa: F401
+import pytest
+import scipy.optimize  # noqa: F401
+
+from velvet_hand.core.plan.any import FOLDERS, plan_classes, procedure_ids
+
+CORE = Path(__file__).resolve().parent.parent / "velvet_hand" / "core"
+#: What the core may lean on besides Python itself.
+ALLOWED = {"numpy", "scipy", "pydantic", "pydantic_core", "typing_extensions", "velvet_hand"}
+#: Whatever is imported first may be what builds the schema of the events.
+FIRST = (
+    *(f"procedures.{name}.plan" for name in procedure_ids()),
+    "plan.any",
+    "setup.events",
+    "procedures.registry",
+    "desk.desk",
+    "operator",
+)
+
+
+def test_the_core_leans_on_nothing_but_what_is_allowed() -> None:
+    found = set()
+    for path in CORE.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.Import):
+                found |= {alias.name.split(".")[0] for alias in node.names}
+            elif isinstance(node, ast.ImportFrom) and not node.level and node.module:
+                found.add(node.module.split(".")[0])
+    assert found - ALLOWED <= set(sys.stdlib_module_names)
+
+
+def _alone(module: str) -> None:
+    for name in [n for n in sys.modules if n.startswith("velvet_hand")]:
+        del sys.modules[name]
+    import_module(module)
+
+
+@pytest.mark.parametrize("module", FIRST)
+def test_any_module_can_be_imported_first(module: str) -> None:
+    """Plans are found by their folders while a schema is built; no order of imports may break that."""
+    child = multiprocessing.get_context("fork").Process(target=_alone, args=(f"velvet_hand.core.{module}",))
+    child.start()
+    child.join()
+    assert child.exitcode == 0
+
+
+def test_a_procedure_is_a_folder_with_plan_procedure_and_machine() -> None:
+    for name in procedure_ids():
+        there = {p.name for p in (FOLDERS / name).glob("*.py")}
+        assert there == {"__init__.py", "plan.py", "procedure.py", "sim.py"}, name
+    loose = {p.name for p in FOLDERS.glob("*.py")}
+    assert loose == {"__init__.py", "registry.py"}
+    ids = [c.model_fields["procedure"].default for c in plan_classes()]
+    assert sorted(ids) == list(procedure_ids())

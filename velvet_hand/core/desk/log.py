@@ -1,0 +1,125 @@
+"""Each event as one line of the log."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from uuid import UUID
+
+from ..errors import VelvetHandError
+from ..gauge import Gauge
+from ..plan.base import BasePlan
+from ..readings import Station
+from ..setup import events as ev
+from ..units import UNIT_WORD, Typed, parse_reading
+from ..verdict import KIND_WORDS
+from ..wording import Text, length, signed, strong, text
+
+_OUTCOME = {"holds": "holds", "outside": "outside", "cannot_tell": "cannot tell"}
+
+
+def lines(events: Iterable[ev.Event], stations: tuple[Station, ...], titles: dict[str, str]) -> tuple[ev.LogLine, ...]:
+    """Log lines, oldest first. ``titles`` are the names of the steps."""
+    kept = list(events)
+    undone = {e.body.event_id for e in kept if isinstance(e.body, ev.Undone)}
+    first = kept[0].body
+    assert isinstance(first, ev.Opened)
+    labels = {s.id: s.label for s in stations}
+    gauges = {s.id: first.plan.gauge_in(first.plan.slot(s.ring)) for s in stations}
+    angles = {s.id for s in stations if s.reads == "degrees"}
+    by_id = {e.id: e for e in kept}
+    found = []
+    for event in kept:
+        what = _what(event, first.plan, labels, gauges, angles, titles, by_id)
+        found.append(ev.LogLine(seq=event.seq, at=event.at, author=event.author, what=what, undone=event.id in undone))
+    return tuple(found)
+
+
+def _typed(typed: Typed, gauge: Gauge, degrees: bool = False) -> Text:
+    if degrees:
+        return text(f"{typed.text.strip().removesuffix('°')}°")
+    try:
+        value = parse_reading(typed.text, typed.unit, gauge)
+    except VelvetHandError:
+        return text(f"{typed.text} {UNIT_WORD[typed.unit]}")
+    return text(typed.text.strip()) if value.mm is None else text(signed(value.mm))
+
+
+def _what(
+    event: ev.Event,
+    plan: BasePlan,
+    labels: dict[str, str],
+    gauges: dict[str, Gauge],
+    angles: set[str],
+    titles: dict[str, str],
+    by_id: dict[UUID, ev.Event],
+) -> Text:
+    match event.body:
+        case ev.Opened():
+            return text("Set-up opened: ", strong(plan.part.name), f" in {plan.holder.name} on {plan.machine.name}.")
+        case ev.PressTested(went=went):
+            return text(f"Press test: toward the gauge the needle goes {went}.")
+        case ev.GapMeasured(typed=typed):
+            return text(f"{plan.measured_word}: {typed.text} {UNIT_WORD[typed.unit]}.")
+        case ev.StepPassed(step=step, checked=checked, reason=reason):
+            seen = f", {len(checked)} cautions checked" if checked else ""
+            why = f" Skipped: {reason}" if reason else ""
+            return text(f"{titles.get(step, step)} done{seen}.{why}")
+        case ev.ZeroSet(station_id=station, why=why):
+            head = "Gauge bumped or moved; zero set afresh at " if why == "bumped" else "Zero set at "
+            return text(f"{head}{labels.get(station, station)}.")
+        case ev.ReadingTaken(station_id=station, typed=typed, closing=closing, pass_no=number):
+            again = " again" if closing else ""
+            return text(
+                f"Pass {number}, {labels.get(station, station)}{again}: ",
+                *_typed(typed, gauges.get(station, plan.gauge)),
+            )
+        case ev.ReadingCorrected(reading_id=reading, typed=typed):
+            was = by_id.get(reading)
+            station = was.body.station_id if was and isinstance(was.body, ev.ReadingTaken) else ""
+            where = labels.get(station, "")
+            return text(
+                f"Reading corrected, {where}: ", *_typed(typed, gauges.get(station, plan.gauge), station in angles)
+            )
+        case ev.SpotMarked(station_id=station, bad=bad, pass_no=number):
+            return text(f"Pass {number}, {labels.get(station, station)}: {'bad spot' if bad else 'good after all'}.")
+        case ev.PassClosed(pass_no=number):
+            return text(f"Pass {number} closed without a move.")
+        case ev.MoveDone(phase=phase):
+            return _move_words(event, phase)
+        case ev.Tightened():
+            return text("Everything tight.")
+        case ev.Proved(pass_no=number):
+            v = event.verdict
+            if v is None:
+                return text(f"Pass {number} taken as the proof.")
+            kind = KIND_WORDS[v.kind]
+            return text(
+                f"Proof, pass {number}: ", strong(_OUTCOME[v.outcome]), ", ", length(v.value_mm), " ± ",
+                length(v.band_mm), f" {kind}, limit ", length(v.limit_mm), ".",
+            )  # fmt: skip
+        case ev.Accepted(reason=reason):
+            return text(f"Accepted: {reason}")
+        case ev.Noted(text=words):
+            return text(f"Note: {words}")
+        case ev.Undone():
+            return text("Undone: the line above it that is struck out.")
+        case ev.TakenOff():
+            return text("Part taken off.")
+
+
+def _move_words(event: ev.Event, phase: str) -> Text:
+    move = event.shown
+    if move is None:
+        return text("Move.")
+    if phase == "eased" and move.eased:
+        return text(f"Jaw {move.eased.jaw} eased, not drawn yet.")
+    if phase == "back":
+        return text("Went back: the eased jaw drawn in again.")
+    if move.log:
+        return move.log if move.aim_mm is None else (*move.log, *text(", aim ", signed(move.aim_mm), "."))
+    head = (
+        f"Jaw {move.eased.jaw} eased, jaw {move.drawn.jaw} drawn in" if move.eased else f"Jaw {move.drawn.jaw} drawn in"
+    )
+    if move.aim_mm is None or move.asked_mm is None:
+        return text(f"{head} until the needle came back.")
+    return text(f"{head}, aim ", signed(move.aim_mm), " (asked ", length(move.asked_mm), ").")

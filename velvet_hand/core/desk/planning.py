@@ -1,0 +1,36 @@
+"""From what was typed on the start page to the plan of a procedure."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from ..engine.procedure import Registered
+from ..errors import BadInput
+from ..plan.base import BasePlan
+from ..plan.fields import Find, read
+from ..units import Unit
+
+
+def make_plan(procedure: Registered, common: Mapping[str, Any], choices: Mapping[str, str], find: Find) -> BasePlan:
+    """A plan from the common part (models and typed texts) and the typed ``choices`` of the procedure.
+
+    Raises
+    ------
+    BadInput, NotFound
+        At the field concerned.
+    """
+    unit: Unit = common["unit"]
+    own = {f.name: read(f, choices.get(f.name, f.start), unit, find) for f in procedure.fields}
+    holder, gauge = common["holder"], common["gauge"]
+    if holder.kind not in procedure.holder_kinds:
+        raise BadInput("field_invalid", f"{holder.name} is not for this.", procedure.needs.holder, "holder_id")
+    if gauge.kind not in procedure.asks.gauges:
+        raise BadInput("field_invalid", f"{gauge.name} is not for this.", procedure.needs.gauge, "gauge_id")
+    if procedure.fixed_surface:
+        common = {**common, "part": common["part"].model_copy(update={"surface": procedure.fixed_surface})}
+    if procedure.fixed_carrier:
+        common = {**common, "carrier": procedure.fixed_carrier}
+    given = {k: v for k, v in own.items() if v is not None}
+    plan: BasePlan = procedure.plan_class.model_validate({**common, **given})
+    return plan

@@ -1,0 +1,271 @@
+"""A state as the screens need it: plain data, complete, nothing left to compute."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, Literal
+
+from ..engine.procedure import Registered
+from ..model import Model
+from ..plan.base import School
+from ..readings import Pass, Reading, Station
+from ..scene import SceneDot
+from ..setup.events import LogLine
+from ..setup.state import PROVE, READ, State
+from ..told import Figure, PassFigures, Solution
+from ..units import Unit
+from ..verdict import KIND_WORDS, LimitKind, Outcome, Verdict
+from ..wording import Text, angle, length, text
+from .advise import advise, current_step, waits_for
+from .panel import Panel
+
+Looks = Literal["open", "read", "bad", "wild", "off"]
+
+
+class PathStop(Model):
+    """A step of the path on the top line."""
+
+    id: str
+    title: str
+    hold: bool
+    status: Literal["done", "now", "ahead"]
+
+
+class Cell(Model):
+    """A cell of the tray. ``typed`` is what was typed; ``needle_mm`` what it means.
+
+    ``group`` and ``short`` are the halves of the label where a ring has a name. ``true_mm`` is what will
+    be read here when all is true. Where the needle has to stop in the move that is shown belongs to
+    the panel, so that tray and sentence cannot disagree.
+    """
+
+    station_id: str
+    label: str
+    ring: str
+    group: str
+    short: str
+    reads: Literal["needle", "gap", "swing", "degrees"]
+    at: Text
+    closing: bool
+    state: Looks
+    reading_id: str | None
+    typed: str | None
+    typed_unit: Unit | None
+    needle_mm: float | None
+    true_mm: float | None
+    note: Text
+
+
+class Tray(Model):
+    """The readings of the pass that is open, or about to be."""
+
+    pass_no: int
+    purpose: Literal["correct", "prove"]
+    active: bool
+    cells: tuple[Cell, ...]
+
+
+class SetupView(Model):
+    """A whole set-up as its screen shows it."""
+
+    id: str
+    seq: int
+    last_event_id: str
+    can_undo: bool
+    part: str
+    about: Text
+    machine: str
+    holder: str
+    gauge: str
+    unit: Unit
+    resolution_mm: float
+    limit_mm: float
+    limit_kind: LimitKind
+    school: School
+    standing: bool
+    step: str | None
+    path: tuple[PathStop, ...]
+    panels: tuple[Panel, ...]
+    tray: Tray
+    figures: tuple[Figure, ...]
+    passes: tuple[PassFigures, ...]
+    heads: tuple[str, ...]
+    verdict: Verdict | None
+    accepted: str | None
+    told: tuple[Text, ...]
+    log: tuple[LogLine, ...]
+
+
+class Summary(Model):
+    """A set-up in a line, for Bench and Logbook."""
+
+    part: str
+    machine_id: str
+    machine: str
+    holder: str
+    gauge: str
+    procedure: str
+    standing: bool
+    step: str | None
+    waits: Text
+    detail: Text
+    outcome: Outcome | Literal["accepted"] | None
+    tir_mm: float | None
+    resolution_mm: float
+    unit: Unit
+    passes: int
+    limit_radius_mm: float
+    track: tuple[SceneDot, ...]
+    opened_at: datetime
+    changed_at: datetime
+
+
+def view(procedure: Registered, state: State, setup_id: str, log: tuple[LogLine, ...]) -> SetupView:
+    """Everything that the Set-up screen and a page of the Logbook show."""
+    plan = state.plan
+    solution = procedure.solve(state)
+    step = current_step(procedure, state)
+    kind = KIND_WORDS[plan.limit.kind]
+    return SetupView(
+        id=setup_id,
+        seq=state.seq,
+        last_event_id=str(state.effective[-1].id),
+        can_undo=len(state.effective) > 1,
+        part=plan.part.name,
+        about=text(f"{plan.holder.name} · within ", length(plan.limit.mm), f" {kind}"),
+        machine=plan.machine.name,
+        holder=plan.holder.name,
+        gauge=plan.gauge.name,
+        unit=plan.unit,
+        resolution_mm=plan.gauge.resolution_mm,
+        limit_mm=plan.limit.mm,
+        limit_kind=plan.limit.kind,
+        school=plan.school,
+        standing=not state.taken_off,
+        step=None if state.taken_off or step is None else step.id,
+        path=_path(procedure, state),
+        panels=advise(procedure, state, solution),
+        tray=_tray(procedure, state, solution),
+        figures=solution.figures,
+        passes=tuple(procedure.figures(state, one) for one in state.passes),
+        heads=procedure.heads(plan),
+        verdict=state.verdict,
+        accepted=state.accepted,
+        told=tuple(c.text for c in procedure.check_plan(plan)),
+        log=log,
+    )
+
+
+def _path(procedure: Registered, state: State) -> tuple[PathStop, ...]:
+    now = current_step(procedure, state)
+    found = []
+    for step in procedure.path(state.plan):
+        done = step.id in state.steps
+        status: Literal["done", "now", "ahead"] = "done" if done else "now" if now and step.id == now.id else "ahead"
+        found.append(PathStop(id=step.id, title=step.title, hold=step.hold, status=status))
+    return tuple(found)
+
+
+def _tray(procedure: Registered, state: State, solution: Solution) -> Tray:
+    number = state.next_pass_no
+    current = state.open_pass
+    shown = current if current and current.number == number else None
+    move = state.half.move if state.half else solution.moves[0] if solution.moves else None
+    aims = move.aims if move else _last_aims(state)
+    asked = state.asked(shown)
+    cells = [_cell(state, s, shown, solution, aims) for s in asked]
+    cells.append(_closing_cell(state, shown))
+    tight = state.tight if shown is None else shown.purpose == "prove"
+    step = current_step(procedure, state)
+    active = step is not None and step.id in (READ, PROVE) and state.half is None and not state.taken_off
+    return Tray(pass_no=number, purpose="prove" if tight else "correct", active=active, cells=tuple(cells))
+
+
+def _last_aims(state: State) -> dict[str, float]:
+    """After a move, the aims it was made to, until there are new ones (in the same frame only)."""
+    current = state.passes[-1] if state.passes else None
+    if not state.moves or current is None or current.frame != state.frame:
+        return {}
+    last = state.moves[-1].move
+    return last.aims if last.pass_no >= len(state.passes) - 1 else {}
+
+
+def _cell(state: State, station: Station, shown: Pass | None, solution: Solution, aims: dict[str, float]) -> Cell:
+    reading = shown.readings.get(station.id) if shown else None
+    bad = bool(shown and station.id in shown.bad)
+    wild = station.id in solution.wild
+    looks: Looks = "open"
+    if bad:
+        looks = "bad"
+    elif reading:
+        looks = "read" if reading.deg is not None else "off" if not reading.known else "wild" if wild else "read"
+    notes = {"bad": "bad spot", "wild": "off the circle", "off": "past the end"}
+    note = text(notes[looks]) if looks in notes else ()
+    if not note and station.id == state.zero_station and not aims:
+        note = text("zero set here")
+    at = text(angle(station.angle_deg)) if station.jaw else ()
+    return Cell(
+        station_id=station.id, label=station.label, ring=station.ring, group=station.group,
+        short=station.short or station.label, reads=station.reads, at=at, closing=False, state=looks, note=note,
+        true_mm=aims.get(station.id), **_typed(reading),
+    )  # fmt: skip
+
+
+def _typed(reading: Reading | None) -> dict[str, Any]:
+    return {
+        "reading_id": reading.event_id if reading else None,
+        "typed": reading.typed.text if reading else None,
+        "typed_unit": reading.typed.unit if reading else None,
+        "needle_mm": reading.needle_mm if reading else None,
+    }
+
+
+def _closing_cell(state: State, shown: Pass | None) -> Cell:
+    first = state.closing_of(shown)
+    reading = shown.closing if shown else None
+    return Cell(
+        station_id=first.id, label=f"{first.label} again", ring=first.ring, group=first.group,
+        short=f"{first.short or first.label} again", reads=first.reads, at=(), closing=True, state="read" if reading else "open",
+        note=text("come back?"), true_mm=None, **_typed(reading),
+    )  # fmt: skip
+
+
+def summary(procedure: Registered, state: State) -> Summary:
+    """The set-up in a line."""
+    plan = state.plan
+    solution = procedure.solve(state)
+    panels = advise(procedure, state, solution)
+    lines = [procedure.figures(state, one) for one in state.passes]
+    known = [p for p in lines if p.tir_mm is not None]
+    step = current_step(procedure, state)
+    kind = KIND_WORDS[plan.limit.kind]
+    detail = text("Wants ", length(plan.limit.mm), f" {kind}")
+    if known:
+        last = known[-1]
+        shown = last.tir_mm if plan.limit.kind == "tir" else last.off_centre_mm
+        detail = text(f"Pass {last.number} · ", length(shown or 0.0), f" {kind}, wants ", length(plan.limit.mm))
+    dots = [
+        SceneDot(pass_no=p.number, x_mm=p.x_mm, y_mm=p.y_mm) for p in known if p.x_mm is not None and p.y_mm is not None
+    ]
+    outcome = "accepted" if state.accepted else state.verdict.outcome if state.verdict else None
+    return Summary(
+        part=plan.part.name,
+        machine_id=plan.machine.id,
+        machine=plan.machine.name,
+        holder=plan.holder.name,
+        gauge=plan.gauge.name,
+        procedure=procedure.title,
+        standing=not state.taken_off,
+        step=None if step is None or state.taken_off else step.id,
+        waits=waits_for(procedure, state, panels),
+        detail=detail,
+        outcome=outcome,
+        tir_mm=known[-1].tir_mm if known else None,
+        resolution_mm=plan.gauge.resolution_mm,
+        unit=plan.unit,
+        passes=len(state.passes),
+        limit_radius_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
+        track=tuple(dots[-8:]),
+        opened_at=state.opened_at,
+        changed_at=state.changed_at,
+    )

@@ -1,0 +1,193 @@
+"""A chuck's face, drawn from the same state and the same move that the sentence is made from."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+from ..gauge import place_words
+from ..move import Act, Move
+from ..readings import Station
+from ..scene import ChuckScene, SceneDot, SceneGauge, SceneJaw, SceneSpot, SceneTap
+from ..setup.state import State
+from ..told import Solution
+from ..wording import Text, length, text
+from .rings import RingLook
+
+#: The largest offset is drawn as this part of the work's radius (at most of the chuck's, for big work).
+SHOWN_PART = 0.24
+#: From the side, it is drawn by this part of the length instead.
+SIDE_PART = 0.7
+SEEN = {"tailstock": "Seen from the tailstock", "operator": "Seen from the tailstock, you at the bottom"}
+
+
+@dataclass(frozen=True, slots=True)
+class Face:
+    """What a face needs besides the state: the ring's look in the open pass and its centres pass by pass."""
+
+    look: RingLook | None
+    centres: list[tuple[int, complex]]
+    holder: Literal["jaws", "screws", "faceplate"] = "jaws"
+    name: str = "Four-jaw chuck"
+    target: complex | None = None
+    shims: dict[int, float] = field(default_factory=dict)
+    flats: bool = False
+    seen: str = ""
+    lean: bool = True
+
+
+def face(state: State, solution: Solution, station_id: str, seen: Face) -> ChuckScene:
+    """The chuck turned so that ``station_id`` (or what the move watches) is at the gauge."""
+    move = shown_move(state, solution)
+    station = next((s for s in state.stations if s.id == station_id), state.asked()[0])
+    watched = move.watch_deg if move and station_id == (move.watch_station or station_id) else station.angle_deg
+    turn = state.sense.turn_deg(watched)
+    known = solution.x_mm is not None and solution.y_mm is not None
+    centre = _turned(complex(solution.x_mm or 0.0, solution.y_mm or 0.0), turn)
+    track = tuple(SceneDot.of(_turned(z - (seen.target or 0j), turn), number) for number, z in seen.centres)
+    wanted = seen.target if seen.target else None
+    largest = max([abs(centre), abs(wanted or 0), *(abs(complex(d.x_mm, d.y_mm)) for d in track[-1:])], default=0.0)
+    work = state.plan.part.diameter_mm / 2
+    limit = state.plan.limit.mm / (2 if state.plan.limit.kind == "tir" else 1)
+    ring = [s for s in state.asked() if s.ring == station.ring]
+    return ChuckScene(
+        holder=seen.holder,
+        seen=seen.seen or SEEN[state.plan.view],
+        view_turn_deg=0.0 if seen.seen else state.sense.view_turn_deg,
+        chuck_radius_mm=state.plan.holder.diameter_mm / 2,
+        rings_mm=state.plan.holder.rings_mm,
+        work_radius_mm=work,
+        surface=state.plan.part.surface,
+        known=known,
+        x_mm=centre.real,
+        y_mm=centre.imag,
+        magnification=magnification(largest, work, state.plan.gauge.graduation_mm),
+        high_deg=_high_deg(state, solution, seen.look, turn),
+        turns=state.plan.carrier == "work_turns",
+        limit_radius_mm=limit,
+        jaws=tuple(_jaw(state, move, jaw, turn, seen) for jaw in state.plan.holder.numbers),
+        spots=tuple(spot(state, solution, s, station_id, turn) for s in ring),
+        gauge=gauge(state, move, station, turn),
+        track=track,
+        tap=_tap(move, turn),
+        wanted=None if wanted is None else SceneDot.of(_turned(wanted, turn)),
+        flats=seen.flats,
+        lean=bool(seen.seen) and seen.lean,
+        describe=_describe(state, move, seen),
+    )
+
+
+def shown_move(state: State, solution: Solution) -> Move | None:
+    """The move that the picture shows: the half-done one, or the first on offer."""
+    if state.half is not None:
+        return state.half.move
+    return solution.moves[0] if solution.moves else None
+
+
+def _turned(z: complex, turn_deg: float) -> complex:
+    return z * complex(0, 1) ** (turn_deg / 90)
+
+
+def magnification(offset_mm: float, work_mm: float, graduation_mm: float) -> float:
+    """A round factor (1, 2, 5 steps) at which the offset is plainly seen."""
+    wish = SHOWN_PART * work_mm / max(offset_mm, graduation_mm)
+    factor = 1.0
+    for step in (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10000):
+        if step <= wish:
+            factor = float(step)
+    return factor
+
+
+def _high_deg(state: State, solution: Solution, look: RingLook | None, turn: float) -> float | None:
+    fit = look.fit if look and solution.x_mm is not None else None
+    if fit is None or fit.offset_mm <= 2 * fit.u_mm:
+        return None
+    side = 0.0 if state.sense.centre_sign > 0 else 180.0
+    return (fit.toward_deg + side + turn) % 360
+
+
+def _jaw(state: State, move: Move | None, jaw: int, turn: float, seen: Face) -> SceneJaw:
+    deg = (state.plan.holder.jaw_deg(jaw) + turn) % 360
+    acts = move.acts if move else ()
+    shim = seen.shims.get(jaw)
+    for order, act in enumerate(acts, start=1):
+        if act.jaw != jaw:
+            continue
+        eased = state.half is not None and act.do == "ease"
+        label = text("eased") if eased else _act_label(act, len(acts))
+        return SceneJaw(jaw=jaw, at_deg=deg, do=act.do, order=order, label=label, shim_mm=shim)
+    return SceneJaw(jaw=jaw, at_deg=deg, do=None, order=None, label=(), shim_mm=shim)
+
+
+_ACT_WORDS = {"slacken": "slacken", "tighten": "tighten", "shim": "shim", "draw_in": "only draw in"}
+
+
+def _act_label(act: Act, acts: int) -> Text:
+    if act.do == "ease":
+        return text("ease off first")
+    head = "then draw in" if act.do == "draw_in" and acts > 1 else _ACT_WORDS.get(act.do, act.do)
+    return text(head) if act.mm is None else text(head + " ", length(act.mm))
+
+
+def _tap(move: Move | None, turn: float) -> SceneTap | None:
+    blow = next((a for a in move.acts if a.do in ("tap", "lean", "slide")), None) if move else None
+    if blow is None:
+        return None
+    word = {"tap": "tap", "lean": "top this way", "slide": "table"}[blow.do]
+    label = text(word) if blow.mm is None or blow.do == "lean" else text(f"{word} ", length(blow.mm))
+    from_deg = blow.at_deg + 180 if blow.do == "slide" else blow.at_deg
+    return SceneTap(at_deg=(from_deg + turn) % 360, label=label)
+
+
+def spot(state: State, solution: Solution, station: Station, now_id: str, turn: float) -> SceneSpot:
+    """A station as the picture has it."""
+    current = state.open_pass
+    reading = current.readings.get(station.id) if current else None
+    looks: Literal["open", "now", "read", "bad", "wild", "off"] = "open"
+    if current and station.id in current.bad:
+        looks = "bad"
+    elif station.id in solution.wild:
+        looks = "wild"
+    elif reading is not None:
+        looks = "read" if reading.known or reading.deg is not None else "off"
+    elif station.id == now_id:
+        looks = "now"
+    return SceneSpot(
+        station_id=station.id,
+        label=station.label,
+        at_deg=(station.angle_deg + turn) % 360,
+        state=looks,
+    )
+
+
+def gauge(state: State, move: Move | None, station: Station, turn: float) -> SceneGauge:
+    """The gauge, at what the move watches or at the station."""
+    signed = not state.plan.gauge.measures_gap
+    if move is not None:
+        return SceneGauge(
+            at_deg=(move.watch_deg + turn) % 360, station_label=move.watch_label, needle_mm=move.now_mm, signed=signed
+        )
+    current = state.open_pass
+    reading = current.readings.get(station.id) if current else None
+    return SceneGauge(
+        at_deg=(station.angle_deg + turn) % 360,
+        station_label=station.label,
+        needle_mm=reading.needle_mm if reading else None,
+        signed=signed,
+    )
+
+
+_DONE = {"ease": "eased off", "draw_in": "drawn in", "slacken": "slackened", "tighten": "tightened", "shim": "packed"}
+
+
+def _describe(state: State, move: Move | None, face_seen: Face) -> str:
+    """The picture in words, for those who cannot see it."""
+    where = place_words(state.sense.gauge_deg(move.watch_deg if move else 0.0))
+    name, seen = face_seen.name, (face_seen.seen or SEEN[state.plan.view]).lower()
+    if face_seen.seen:
+        what = f"; {move.watch_label} under the gauge, the top is pushed over." if move else "."
+        return f"{name}, {seen}{what}"
+    if move is None:
+        return f"{name}, {seen}; the gauge is {where}."
+    acts = ", ".join(f"{a.thing} {a.jaw} {_DONE[a.do]}" if a.jaw else "tapped" for a in move.acts)
+    return f"{name}, {seen}; {move.watch_label} at the gauge, {where}: {acts}."

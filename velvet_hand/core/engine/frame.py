@@ -1,0 +1,157 @@
+"""The frame of procedures that read one thing in every pass (a circle, a line) and correct what it shows."""
+
+from __future__ import annotations
+
+from abc import abstractmethod
+from typing import Generic
+
+from ..memory import Lesson
+from ..move import Move
+from ..readings import Pass
+from ..setup.state import State
+from ..told import Caveat, Figure, PassFigures, Solution
+from ..verdict import Verdict
+from ..wording import Text, text
+from . import learning
+from .learning import Learned
+from .look import L
+from .procedure import P, Procedure
+from .telling import drift_caveat, empty, off_caveats, wild_caveats, zero_caveat
+
+
+class Corrected(Procedure[P], Generic[P, L]):
+    """Fills ``Procedure`` from a look at each pass: learn, judge, move, and stop when it is enough.
+
+    ``kick_repeats`` says whether tightening shifts it by the holder's own angles.
+    """
+
+    wrong_way = ""
+    kick_repeats = False
+
+    @abstractmethod
+    def look(self, state: State[P], one: Pass) -> L:
+        """What is corrected, as this pass shows it."""
+
+    def looks(self, state: State[P]) -> dict[int, L]:
+        """The look of every pass."""
+        return {one.number: self.look(state, one) for one in state.passes}
+
+    def learned(self, state: State[P]) -> Learned:
+        """What the holder has answered so far."""
+        if ("learned", 0) not in state.memo:
+            state.memo[("learned", 0)] = learning.learn(state, self.looks(state), learning.along_fit)
+        found: Learned = state.memo[("learned", 0)]
+        return found
+
+    def lesson(self, state: State[P]) -> Lesson:
+        """See ``Procedure``."""
+        return learning.lesson_of(state, self.looks(state), learning.along_fit, self.kick_repeats)
+
+    @abstractmethod
+    def moves(self, state: State[P], look: L, learned: Learned) -> tuple[Move, ...]:
+        """What to do after a complete pass, the next thing first."""
+
+    @abstractmethod
+    def judge(self, state: State[P], look: L, shift: complex = 0j) -> Verdict | None:
+        """The pass against the limit, shifted by ``shift`` (a forecast)."""
+
+    @abstractmethod
+    def enough(self, state: State[P], look: L, judged: Verdict | None, learned: Learned) -> tuple[bool, Text]:
+        """Is nothing better to be had by correcting? And why, when it is not because the limit is met."""
+
+    @abstractmethod
+    def told_figures(self, state: State[P], look: L) -> tuple[Figure, ...]:
+        """The figures of a pass."""
+
+    @abstractmethod
+    def toward(self, state: State[P], deg: float) -> Text:
+        """A direction in words."""
+
+    @abstractmethod
+    def what_to_read(self, look: L) -> Text:
+        """What to read when a complete pass gives nothing."""
+
+    def off_dial(self, state: State[P], look: L) -> Move | None:
+        """What readings past the end of the dial allow, when what is moved can be watched all the way."""
+        return None
+
+    def form_caveats(self, state: State[P], look: L) -> tuple[Caveat, ...]:
+        """What the readings say against themselves."""
+        return ()
+
+    def more_caveats(self, state: State[P], look: L) -> tuple[Caveat, ...]:
+        """Caveats of the procedure's own."""
+        return ()
+
+    def told(self, state: State[P], look: L) -> Text:
+        """A finding in a sentence, when there is nothing to move."""
+        return ()
+
+    def reaches(self, state: State[P], look: L, found: tuple[Move, ...]) -> bool:
+        """Can the dial show every aim, with what is off it?"""
+        travel = state.plan.gauge.travel_mm
+        return not (look.off and (look.fit is None or any(abs(m.aim_mm or 0.0) > travel for m in found)))
+
+    def solve(self, state: State[P]) -> Solution:
+        """See ``Procedure``."""
+        current = state.open_pass
+        if current is None:
+            return empty(state)
+        look, learned = self.look(state, current), self.learned(state)
+        judged = self.judge(state, look) if look.complete else None
+        done, stop = False, text()
+        if look.complete and not current.moved:
+            done, stop = self.enough(state, look, judged, learned)
+        made = set(current.moved)
+        found: tuple[Move, ...] = ()
+        if look.complete and state.proved and "back" not in made:
+            found = self.moves(state, look, learned)
+            if not self.reaches(state, look, found):
+                beyond = self.off_dial(state, look)
+                found = (beyond,) if beyond else ()
+        lost = bool(look.complete and look.off and not found and not made and not done)
+        centre = look.centre
+        return Solution(
+            pass_no=current.number,
+            figures=self.told_figures(state, look),
+            moves=tuple(m for m in found if m.id not in made),
+            judged=judged,
+            ready=done,
+            stop=stop,
+            caveats=(
+                *off_caveats(state, (look,)),
+                *(zero_caveat() if lost else ()),
+                *wild_caveats(state, look.wild),
+                *self.form_caveats(state, look),
+                *drift_caveat(state, look.drift_mm),
+                *self._wrong_way(state, current),
+                *self.more_caveats(state, look),
+            ),
+            wild=look.wild,
+            x_mm=centre.real if centre is not None else None,
+            y_mm=centre.imag if centre is not None else None,
+            need_reading=self.what_to_read(look),
+            told=self.told(state, look),
+        )
+
+    def _wrong_way(self, state: State[P], current: Pass) -> tuple[Caveat, ...]:
+        """The last move took the work the other way: a sign is wrong, and the next move would be worse."""
+        got = learning.answers(state, self.looks(state), learning.along_fit).get(current.number - 1, [])
+        if not any(seen < -0.3 * asked and asked > 4 * state.plan.gauge.graduation_mm for asked, seen in got):
+            return ()
+        words = f"The last move took the work the other way. Make the press test again{self.wrong_way}."
+        return (Caveat(code="wrong_way", text=text(words)),)
+
+    def figures(self, state: State[P], one: Pass) -> PassFigures:
+        """See ``Procedure``."""
+        look = self.look(state, one)
+        got = learning.got_mm(state, one.number, self.looks(state), learning.along_fit)
+        mine = [r.move.asked_mm for r in state.moves if r.move.pass_no == one.number and r.move.asked_mm is not None]
+        judged = self.judge(state, look) if look.complete else None
+        return self.line(state, one, look, judged, max(mine, default=None), max(got)[1] if got else None)
+
+    @abstractmethod
+    def line(
+        self, state: State[P], one: Pass, look: L, judged: Verdict | None, asked_mm: float | None, got_mm: float | None
+    ) -> PassFigures:
+        """The line of a pass in the table of passes."""

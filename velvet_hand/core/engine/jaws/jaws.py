@@ -1,0 +1,82 @@
+"""Round work in an independent four-jaw chuck, on its outside or in a bore."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import TypeVar
+
+from ...memory import Lesson
+from ...path.lathe import presets
+from ...path.steps import Step
+from ...plan.asks import Asks
+from ...plan.fields import Choice
+from ...plan.jaws import JawPlan
+from ...readings import Pass, Station
+from ...scene import Scene
+from ...setup.state import State
+from ...told import Caveat, PassFigures, Solution
+from ...wording import Text
+from ..face import Face, face
+from ..learning import lesson_of
+from ..procedure import Procedure
+from . import path as _path
+from . import plan as _plan
+from . import solve as _solve
+from .look import along, look_at
+
+J = TypeVar("J", bound=JawPlan)
+
+
+class Jaws(Procedure[J]):
+    """The procedure's door; the work is done in the modules beside it."""
+
+    asks = Asks(
+        presets=presets(),
+        schools=(
+            Choice(id="high_spot", word="both pairs at once"),
+            Choice(id="pairs", word="pair by pair"),
+        ),
+    )
+
+    def ways(self, state: State[J]) -> tuple[tuple[str, State[J]], ...]:
+        """Pairs and high spot, whichever was not chosen."""
+        school = "pairs" if state.plan.school == "high_spot" else "high_spot"
+        return ((school, replace(state, plan=state.plan.model_copy(update={"school": school}))),)
+
+    def check_plan(self, plan: J) -> tuple[Caveat, ...]:
+        """See ``Procedure``."""
+        return _plan.check_plan(plan)
+
+    def path(self, plan: J) -> tuple[Step, ...]:
+        """See ``Procedure``."""
+        return _path.path(plan)
+
+    def stations(self, plan: J) -> tuple[Station, ...]:
+        """See ``Procedure``."""
+        return _plan.stations(plan)
+
+    def solve(self, state: State[J]) -> Solution:
+        """See ``Procedure``."""
+        return _solve.solve(state)
+
+    def figures(self, state: State[J], one: Pass) -> PassFigures:
+        """See ``Procedure``."""
+        return _solve.pass_figures(state, one)
+
+    def lesson(self, state: State[J]) -> Lesson:
+        """See ``Procedure``."""
+        return lesson_of(state, {one.number: look_at(state, one) for one in state.passes}, along)
+
+    def scene(self, state: State[J], solution: Solution, station_id: str) -> Scene:
+        """See ``Procedure``."""
+        current = state.open_pass
+        looks = [(p.number, look_at(state, p)) for p in state.passes]
+        shown = look_at(state, current) if current else None
+        flats = state.plan.flats
+        centres = [(n, look.centre) for n, look in looks if look.centre is not None]
+        target = shown.target if shown and state.plan.limit.kind == "throw" else None
+        return face(state, solution, station_id, Face(shown, centres, target=target, flats=flats))
+
+    def rough_in(self, state: State[J]) -> Text:
+        """See ``Procedure``."""
+        return _plan.rough_in(state)

@@ -1,0 +1,113 @@
+"""What one pass says, and what the set-up has learned from all of them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ...plan.jaws import JawPlan
+from ...readings import Pass, Station
+from ...setup.state import State
+from .. import learning
+from ..learning import Learned
+from ..rings import RingLook, look_ring
+
+#: Jaws that face each other.
+PAIRS: tuple[tuple[int, int], ...] = ((1, 3), (2, 4))
+
+
+@dataclass(frozen=True, slots=True)
+class Look(RingLook):
+    """One pass as geometry.
+
+    ``pair_mm`` is the offset along each completely read pair of jaws, toward its first jaw; exact at
+    any offset. ``target`` is where the work's centre is to be, as seen on this ring.
+    """
+
+    pair_mm: dict[tuple[int, int], float]
+    target: complex
+
+
+def unit_vector(deg: float) -> tuple[float, float]:
+    """``u(t)``."""
+    return float(np.cos(np.radians(deg))), float(np.sin(np.radians(deg)))
+
+
+def jaw_station(state: State[JawPlan], jaw: int) -> Station | None:
+    """The station at a jaw, when the plan has one there."""
+    return next((s for s in state.stations if s.jaw == jaw), None)
+
+
+def look_at(state: State[JawPlan], one: Pass) -> Look:
+    """Turn the readings of a pass into geometry.
+
+    A closing error d is spread over the pass in the order of reading: ``r_i - d i/N``.
+    """
+    key = ("look", one.number)
+    if key not in state.memo:
+        state.memo[key] = _look_at(state, one)
+    found: Look = state.memo[key]
+    return found
+
+
+def _look_at(state: State[JawPlan], one: Pass) -> Look:
+    ring = next((s.ring for s in state.stations), "")
+    flats = state.plan.flats
+    seen = look_ring(state, one, ring, flats=flats)
+    sense = state.sense
+    pairs: dict[tuple[int, int], float] = {}
+    for pair in PAIRS:
+        ends = [jaw_station(state, jaw) for jaw in pair]
+        values = [seen.toward_mm.get(s.id) if s else None for s in ends]
+        if values[0] is not None and values[1] is not None and sense.proved:
+            pairs[pair] = sense.centre_sign * (values[0] - values[1]) / 2
+    return Look(
+        number=seen.number,
+        toward_mm=seen.toward_mm,
+        off=seen.off,
+        drift_mm=seen.drift_mm,
+        fit=seen.fit,
+        wild=seen.wild,
+        complete=seen.complete,
+        pair_mm=pairs,
+        target=target_of(state, one),
+    )
+
+
+def target_of(state: State[JawPlan], one: Pass) -> complex:
+    """Where the jaws are to bring the centre, in the chuck's angles: true, or as the plan wants it.
+
+    With two planes it is what a true grip leaves at the near plane for as long as the work leans.
+    """
+    plan = state.plan
+    if plan.planes_mm is not None:
+        near_mm, far_mm = plan.planes_mm
+        near, far = (look_ring(state, one, ring).centre for ring in ("near", "far"))
+        if near is not None and far is not None:
+            return (far - near) / (far_mm - near_mm) * near_mm
+    return plan.target
+
+
+def along(state: State[JawPlan], look: Look, deg: float) -> float | None:
+    """The offset along a jaw's direction: from the circle, or from that jaw's pair alone."""
+    if look.fit is not None:
+        ux, uy = unit_vector(deg)
+        return look.fit.x_mm * ux + look.fit.y_mm * uy
+    for pair, offset in look.pair_mm.items():
+        apart = abs((state.plan.holder.jaw_deg(pair[0]) - deg + 180) % 360 - 180)
+        if apart < 1 or apart > 179:
+            return offset if apart < 1 else -offset
+    return None
+
+
+def learn(state: State[JawPlan]) -> Learned:
+    """Go through the passes and learn from each move and each tightening."""
+    if ("learned", 0) not in state.memo:
+        state.memo[("learned", 0)] = _learn(state)
+    found: Learned = state.memo[("learned", 0)]
+    return found
+
+
+def _learn(state: State[JawPlan]) -> Learned:
+    return learning.learn(state, {one.number: look_at(state, one) for one in state.passes}, along)

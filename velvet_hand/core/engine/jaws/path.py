@@ -1,0 +1,41 @@
+"""The path of the four-jaw: steps in trade order, cautions where they matter."""
+
+from __future__ import annotations
+
+from ...path.lathe import clear_to_run, make_safe, set_gauge
+from ...path.steps import Caution, Step
+from ...plan.jaws import JawPlan
+
+
+def path(plan: JawPlan) -> tuple[Step, ...]:
+    """Eight steps; Make safe and Clear to run are hold points."""
+    return (
+        make_safe(),
+        Step(
+            id="clean",
+            title="Clean",
+            prompt="Wipe jaws and work. Stone off burrs where the gauge will run. Number the jaws with a marker.",
+            cautions=(
+                Caution(id="support", text="Never loosen a jaw under heavy work without something to carry it."),
+                Caution(id="strip", text="Paper or brass on a finished surface: the same at all four jaws."),
+            ),
+        ),
+        Step(
+            id="rough_in",
+            title="Rough in",
+            prompt="Bring the work near the middle by rings, rule or eye. All four jaws touching, snug.",
+            ask="gap" if plan.part.surface == "outside" else "nothing",
+        ),
+        set_gauge(plan),
+        Step(id="read", title="Read & correct", prompt="Read at each station, then make the move to its aim."),
+        Step(
+            id="nip_up",
+            title="Nip up",
+            prompt="Tighten in steps, opposite jaws in turn, and watch the needle; the high side takes the last bit.",
+            cautions=(
+                Caution(id="thin", text="Thin work goes out of round under full grip: no tighter than it needs."),
+            ),
+        ),
+        Step(id="prove", title="Prove", prompt="Everything is tight: read a full pass and the first spot again."),
+        clear_to_run("Chuck key out. All four jaws tight."),
+    )

@@ -1,0 +1,211 @@
+"""Figures, judgement and stop rules of a pass."""
+
+from __future__ import annotations
+
+from ...angles import direction_deg
+from ...plan.jaws import JawPlan
+from ...readings import Pass
+from ...setup.state import State
+from ...told import Caveat, Figure, PassFigures, Solution
+from ...verdict import Verdict
+from ...wording import Text, angle, length, strong, text
+from ..learning import Learned, got_mm
+from ..rings import judge_ring, ready, tir_mm
+from ..telling import clipped_caveat, drift_caveat, off_caveats, wild_caveats, zero_caveat
+from . import off_dial
+from .look import PAIRS, Look, along, jaw_station, learn, look_at
+from .moves import moves, small_enough_mm
+from .throw import judge_throw
+
+_LOBES = {2: "oval", 3: "three-lobed", 4: "four-lobed", 5: "five-lobed"}
+
+
+def toward_words(state: State[JawPlan], deg: float) -> Text:
+    """A direction by the jaws it lies at or between."""
+    holder = state.plan.holder
+    gaps = {j: (deg - holder.jaw_deg(j) + 180) % 360 - 180 for j in (1, 2, 3, 4)}
+    near = sorted(gaps, key=lambda j: abs(gaps[j]))
+    if abs(gaps[near[0]]) < 8:
+        return text(f"jaw {near[0]}")
+    return text(f"jaw {near[0]}, ", angle(abs(gaps[near[0]])), f" to {near[1]}")
+
+
+def judge_look(state: State[JawPlan], look: Look, kick: tuple[float, float] = (0.0, 0.0)) -> Verdict | None:
+    """The pass against the limit; ``kick`` is added to the offset first (a forecast)."""
+    if state.plan.limit.kind == "throw":
+        return judge_throw(state, look, complex(*kick))
+    return judge_ring(state, look, shift=complex(*kick))
+
+
+def solve(state: State[JawPlan]) -> Solution:
+    """Everything that the open pass says, and the moves that follow from it."""
+    current = state.open_pass
+    if current is None:
+        return Solution(
+            pass_no=state.next_pass_no,
+            figures=(),
+            moves=(),
+            judged=None,
+            ready=False,
+            stop=(),
+            caveats=(),
+            wild=(),
+            x_mm=None,
+            y_mm=None,
+            need_reading=(),
+        )
+    look, learned = look_at(state, current), learn(state)
+    judged = judge_look(state, look)
+    to_make = moves(state, look, learned)
+    fresh = not current.moved
+    done, stop = _ready(state, look, learned, judged) if fresh and look.complete else (False, ())
+    return Solution(
+        pass_no=current.number,
+        figures=_figures(state, look, learned),
+        moves=to_make,
+        judged=judged,
+        ready=done,
+        stop=stop,
+        caveats=_caveats(state, current, look, bool(to_make)),
+        wild=look.wild,
+        x_mm=look.fit.x_mm if look.fit else None,
+        y_mm=look.fit.y_mm if look.fit else None,
+        need_reading=_need_reading(state, current, look),
+    )
+
+
+def _ready(state: State[JawPlan], look: Look, learned: Learned, judged: Verdict | None) -> tuple[bool, Text]:
+    """Go on to nip up? And why, when it is not because the limit is met."""
+    forecast = judge_look(state, look, learned.kick_mm)
+    return ready(state, look, judged, forecast, complex(*learned.kick_mm) - look.target, "moving jaws")
+
+
+def _figures(state: State[JawPlan], look: Look, learned: Learned) -> tuple[Figure, ...]:
+    fit, plan = look.fit, state.plan
+    if fit is None:
+        along = [
+            Figure(
+                id=f"pair_{a}{b}", label=f"Off centre along jaws {a} and {b}", mm=abs(look.pair_mm[(a, b)]),
+                u_mm=plan.gauge.u_read_mm / 2**0.5,
+                note=text(f"toward jaw {a if look.pair_mm[(a, b)] >= 0 else b}"),
+            )
+            for a, b in PAIRS
+            if (a, b) in look.pair_mm
+        ]  # fmt: skip
+        return tuple(along)
+    spread = 57.3 * fit.u_mm / fit.offset_mm if fit.offset_mm > 2 * fit.u_mm else None
+    toward = (*text("toward "), *toward_words(state, fit.toward_deg)) if spread else text("no direction to speak of")
+    found = [
+        Figure(id="tir", label="TIR", mm=tir_mm(look, plan.gauge.u_read_mm), u_mm=2 * fit.u_mm),
+        Figure(id="off_centre", label="Off centre", mm=fit.offset_mm, u_mm=fit.u_mm, note=toward),
+    ]
+    lobes = text(_LOBES.get(fit.lobe, f"{fit.lobe} lobes")) if fit.lobe else ()
+    if len(look.toward_mm) > 3:
+        found.append(Figure(id="form", label="Form left over", mm=fit.form_mm, note=lobes))
+    if look.drift_mm is not None:
+        found.append(Figure(id="drift", label="Closing error", mm=look.drift_mm))
+    kick = kick_of(state, look)
+    if kick is not None:
+        found.append(
+            Figure(
+                id="kick", label="Kick of tightening", mm=kick[0],
+                note=(*text("toward "), *toward_words(state, kick[1])) if kick[0] > 2 * fit.u_mm else (),
+            )
+        )  # fmt: skip
+    return tuple(found)
+
+
+def kick_of(state: State[JawPlan], look: Look) -> tuple[float, float] | None:
+    """Size and direction of the shift between the last pass before tightening and this one."""
+    before = look.number - 1
+    if look.fit is None or before not in state.tightenings or not 1 <= before <= len(state.passes):
+        return None
+    if any(r.move.pass_no == before for r in state.moves):
+        return None
+    earlier = look_at(state, state.passes[before - 1]).fit
+    if earlier is None:
+        return None
+    shift = complex(look.fit.x_mm - earlier.x_mm, look.fit.y_mm - earlier.y_mm)
+    return abs(shift), direction_deg(shift)
+
+
+def _caveats(state: State[JawPlan], current: Pass, look: Look, movable: bool) -> tuple[Caveat, ...]:
+    found: list[Caveat] = []
+    found += off_caveats(state, (look,))
+    if not movable and not current.moved and _zero_misplaced(state, look):
+        found += zero_caveat()
+    found += wild_caveats(state, look.wild)
+    fit = look.fit
+    if fit and fit.suspicious and not look.wild:
+        found.append(
+            Caveat(
+                code="out_of_round_or_wild",
+                text=text(
+                    "The two pairs do not agree by ",
+                    length(fit.form_mm),
+                    ": out of round, or one reading is wrong. With four readings nobody can say which.",
+                ),
+            )
+        )
+    found += [*clipped_caveat(state, look), *drift_caveat(state, look.drift_mm)]
+    return tuple(found)
+
+
+def _zero_misplaced(state: State[JawPlan], look: Look) -> bool:
+    """Both ends of a pair off the same end, or no run left on the dial to move by."""
+    for a, b in PAIRS:
+        ends = [look.off.get(s.id) for s in (jaw_station(state, a), jaw_station(state, b)) if s]
+        if len(ends) == 2 and ends[0] and ends[0] == ends[1]:
+            return True
+        if off_dial.high_jaw(state, look, (a, b)) is not None and off_dial.move(state, look) is None:
+            return True
+    return bool(look.complete and look.off and off_dial.move(state, look) is None)
+
+
+def _need_reading(state: State[JawPlan], current: Pass, look: Look) -> Text:
+    """What to read next, in words, when the pass is not complete."""
+    left = [s for s in state.asked(current) if not current.answered(s.id)]
+    if not left:
+        good = len(current.good())
+        if good < 3:
+            return text(
+                f"Only {good} good reading{'s' if good != 1 else ''}: a circle needs three. "
+                "Correct a reading, or take a bad mark off."
+            )
+        return ()
+    done = [p for p in PAIRS if p in look.pair_mm and abs(look.pair_mm[p]) <= small_enough_mm(state, look)]
+    if len(look.toward_mm) == 2 and done:
+        a, b = done[0]
+        c, d = next(p for p in PAIRS if p != (a, b))
+        return text(f"Jaws {a} and {b} agree. Now read ", strong(f"jaws {c} and {d}"), ".")
+    return ()
+
+
+def pass_figures(state: State[JawPlan], one: Pass) -> PassFigures:
+    """A line of the table of passes."""
+    look = look_at(state, one)
+    fit = look.fit
+    after = {one.number: look}
+    if one.number < len(state.passes):
+        after[one.number + 1] = look_at(state, state.passes[one.number])
+    pairs = got_mm(state, one.number, after, along)
+    mine = [r.move.asked_mm for r in state.moves if r.move.pass_no == one.number and r.move.asked_mm is not None]
+    judged = judge_look(state, look) if look.complete else None
+    total = sum(a for a, _ in pairs)
+    return PassFigures(
+        number=one.number,
+        purpose=one.purpose,
+        tir_mm=tir_mm(look, state.plan.gauge.u_read_mm) if fit else None,
+        off_centre_mm=fit.offset_mm if fit else None,
+        toward=toward_words(state, fit.toward_deg) if fit and fit.offset_mm > 2 * fit.u_mm else (),
+        toward_deg=fit.toward_deg if fit else None,
+        x_mm=fit.x_mm if fit else None,
+        y_mm=fit.y_mm if fit else None,
+        asked_mm=max(mine) if mine else None,
+        got_mm=_got_of_largest(pairs) if total else None,
+        outcome=judged.outcome if judged else None,
+    )
+
+
+def _got_of_largest(pairs: list[tuple[float, float]]) -> float:
+    return max(pairs, key=lambda p: p[0])[1]

@@ -1,0 +1,28 @@
+"""Judgement of a throw: its size and its direction, each against a limit of its own."""
+
+from __future__ import annotations
+
+from ...angles import direction_deg, rect
+from ...plan.jaws import JawPlan
+from ...setup.state import State
+from ...verdict import Verdict, judge, worst
+from ..rings import RingLook, terms_of
+
+
+def judge_throw(state: State[JawPlan], look: RingLook, shift: complex = 0j) -> Verdict | None:
+    """Size of the throw against the limit, and its direction as a sideways distance at the wanted throw.
+
+    ``throw = |e|``, the direction's miss is ``e`` across the wanted direction; a direction of d degrees
+    allows ``throw sin d`` sideways.
+    """
+    plan, centre = state.plan, look.centre
+    if centre is None:
+        return None
+    throw = abs(plan.target)
+    at = (centre + shift) * rect(1, -direction_deg(plan.target))
+    terms, mark = terms_of(state, look, 1.0), plan.gauge.graduation_mm
+    size = judge("throw", abs(abs(at) - throw), plan.limit.mm, terms, mark)
+    if plan.sideways_mm is None:
+        return size  # true on its flats: no direction is wanted
+    side = judge("sideways", abs(at.imag), plan.sideways_mm, terms, mark)
+    return worst((size, side))

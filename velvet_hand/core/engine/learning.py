@@ -1,0 +1,138 @@
+"""What a set-up teaches about its holder: the gain of its moves and the kick of its tightening."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from ..angles import rect
+from ..memory import Lesson
+from ..response import Gain, Kick
+from ..setup.state import State
+from .look import L, Look
+from .telling import closings
+
+#: What was learned in another set-up counts, but not as if it had been seen just now.
+REMEMBERED_SD = 0.05
+#: Offset along a direction, from a look; None when the look does not tell.
+Along = Callable[[State[Any], L, float], float | None]
+
+
+@dataclass(frozen=True, slots=True)
+class Learned:
+    """What this holder has answered: gain of its moves, kick of its tightening."""
+
+    gain: Gain
+    kick_x: Kick
+    kick_y: Kick
+
+    @property
+    def kick_mm(self) -> tuple[float, float]:
+        """Shift to expect when everything is pulled tight."""
+        return self.kick_x.mean_mm, self.kick_y.mean_mm
+
+
+def lesson_of(state: State, looks: Mapping[int, L], along: Along[L], kick_repeats: bool = True) -> Lesson:
+    """What a set-up taught: moves that were read again, tightenings, closing errors.
+
+    A kick only repeats in a holder whose own angles decide it (jaws, screws).
+    """
+    if state.plan.gauge.measures_gap:
+        return Lesson()  # a rule teaches nothing about hundredths
+    moves = [pair for _, got in sorted(answers(state, looks, along).items()) for pair in got]
+    kicks = [(k.real, k.imag) for _, k in sorted(kicks_of(state, looks).items())] if kick_repeats else []
+    return Lesson(moves=tuple(moves), kicks=tuple(kicks), closings=closings(state), taps=taps_of(state))
+
+
+def taps_of(state: State) -> tuple[tuple[int, float], ...]:
+    """How many blows each move took, where they were counted, and how far the needle went."""
+    return tuple(
+        (r.taps, abs(r.move.aim_mm - r.move.now_mm) * state.sense.scale)
+        for r in state.moves
+        if r.taps and r.move.aim_mm is not None and r.move.now_mm is not None
+    )
+
+
+def per_tap_mm(state: State) -> float | None:
+    """What one tap moves: from this set-up, or else from the holder's memory."""
+    seen = taps_of(state)
+    return sum(mm for _, mm in seen) / sum(n for n, _ in seen) if seen else state.plan.memory.per_tap_mm
+
+
+def along_fit(state: State, look: Look, deg: float) -> float | None:
+    """The offset along a direction, from the circle."""
+    return None if look.centre is None else (look.centre * rect(1, -deg)).real
+
+
+def got_mm(state: State, number: int, looks: Mapping[int, L], along: Along[L]) -> list[tuple[float, float]]:
+    """(asked, got) for each move made in pass ``number``, from the next pass that was read."""
+    before, after = looks.get(number), looks.get(number + 1)
+    found = []
+    for record in state.moves:
+        move = record.move
+        if (
+            move.pass_no != number
+            or move.asked_mm is None
+            or before is None
+            or after is None
+            or move.rezero
+            or not move.teaches
+        ):
+            continue
+        here, there = along(state, before, move.direction_deg), along(state, after, move.direction_deg)
+        if here is not None and there is not None:
+            found.append((move.asked_mm, there - here))
+    return found
+
+
+def start(state: State) -> Learned:
+    """What the holder's memory says before anything was done in this set-up."""
+    memory = state.plan.memory
+    gain, kicks = Gain(), (Kick(), Kick())
+    if memory.moves:
+        gain = Gain(memory.gain, memory.gain_sd**2 + REMEMBERED_SD**2, memory.moves)
+    if memory.kicks:
+        variance = memory.kick_sd_mm**2 / memory.kicks + 0.001**2
+        kicks = (Kick(memory.kick_x_mm, variance, memory.kicks), Kick(memory.kick_y_mm, variance, memory.kicks))
+    return Learned(gain, *kicks)
+
+
+def learn(state: State, looks: Mapping[int, L], along: Along[L], known: Learned | None = None) -> Learned:
+    """Go through the passes and learn from each move and each tightening; ``known`` is what it starts from."""
+    known = known or start(state)
+    gain, kick_x, kick_y = known.gain, known.kick_x, known.kick_y
+    for number, got in sorted(answers(state, looks, along).items()):
+        after = looks[number + 1]
+        u = after.fit.u_mm if after.fit else state.plan.gauge.u_read_mm / 2**0.5
+        for asked, seen in got:
+            gain = gain.learn(asked, seen, u)
+    for number, shift in sorted(kicks_of(state, looks).items()):
+        fit = looks[number + 1].fit
+        assert fit is not None
+        kick_x = kick_x.learn(shift.real, fit.u_mm)
+        kick_y = kick_y.learn(shift.imag, fit.u_mm)
+    return Learned(gain, kick_x, kick_y)
+
+
+def answers(state: State, looks: Mapping[int, L], along: Along[L]) -> dict[int, list[tuple[float, float]]]:
+    """(asked, got) of each pass after which nothing but moves was done."""
+    moved_in = {r.move.pass_no for r in state.moves}
+    found = {}
+    for number in looks:
+        if number + 1 in looks and number in moved_in and number not in state.tightenings:
+            found[number] = got_mm(state, number, looks, along)
+    return found
+
+
+def kicks_of(state: State, looks: Mapping[int, L]) -> dict[int, complex]:
+    """Shift of the centre for each pass after which nothing but tightening was done."""
+    moved_in = {r.move.pass_no for r in state.moves}
+    found = {}
+    for number, look in looks.items():
+        after = looks.get(number + 1)
+        if after is None or number not in state.tightenings or number in moved_in:
+            continue
+        if look.centre is not None and after.centre is not None:
+            found[number] = after.centre - look.centre
+    return found

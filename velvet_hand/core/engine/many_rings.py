@@ -1,0 +1,38 @@
+"""The frame of procedures that compare several circles: register and chuck, positions, places along z."""
+
+from __future__ import annotations
+
+from abc import ABC
+
+from ..readings import Pass
+from ..setup.state import State
+from ..wording import Text, strong, text
+from .procedure import P, Procedure
+from .rings import RingLook, look_ring
+
+
+class ManyRings(Procedure[P], ABC):
+    """Looks at rings, wherever they were read last."""
+
+    def newest(self, state: State[P], ring: str) -> RingLook | None:
+        """The ring as it was read last, whole."""
+        for one in reversed(state.passes):
+            look = look_ring(state, one, ring)
+            if look.complete and look.fit is not None:
+                return look
+        return None
+
+    def remount(self, state: State[P], ring: str) -> Text:
+        """What has to be done by hand before a ring can be read; empty for nothing."""
+        return ()
+
+    def need_reading(self, state: State[P], one: Pass | None) -> Text:
+        """What to read next; on a new ring first what to do for it."""
+        asked = state.asked(one)
+        left = [s for s in asked if one is None or not one.answered(s.id)]
+        if not left:
+            return ()
+        ring = left[0].ring
+        first = all(one is None or not one.answered(s.id) for s in asked if s.ring == ring)
+        todo = self.remount(state, ring) if first else ()
+        return (*todo, *text(" Then read " if todo else "Read ", strong(left[0].label.lower()), "."))

@@ -1,0 +1,512 @@
+"""The frame of procedures that read one edge in every pass and tap it to where it is wanted.
+
+Aim at the tapping station B: the height of the line at the point about which it swings, ``Y = h(xp)``, for that is
+the one point that does not move (with a wanted slope ``t``: plus ``t (xB - xp)``). What a tap really does is learned
+as the change of slope for a millimetre at B, so swing point and spring-back need not be known apart.
+"""
+
+from __future__ import annotations
+
+import math
+from abc import ABC
+from dataclasses import dataclass, replace
+from typing import TypeVar
+
+from ..fit.line import crossing
+from ..gauge import Carrier, Surface
+from ..move import Act, Move, Needle
+from ..plan.edge import EdgeBase, about_word, corner_word, edge_stations, side_word
+from ..plan.edge_fields import WAYS
+from ..readings import Pass, Station
+from ..response import GAIN_PRIOR, GAIN_PRIOR_SD, Gain
+from ..scene import Scene, SceneBody, SceneBolt
+from ..setup.state import State
+from ..told import Caveat, Figure, PassFigures
+from ..verdict import Verdict
+from ..wording import Text, length, strong, text
+from . import learning
+from .frame import Corrected
+from .learning import Learned
+from .lines import LineLook, judge_line, look_line, uneven_mm
+from .table import table_scene
+
+E = TypeVar("E", bound=EdgeBase)
+#: A snug bolt is where it swings, give or take this; without a hinge it may be anywhere in the middle half.
+BOLT_SD_MM = 8.0
+
+
+@dataclass(frozen=True, slots=True)
+class Swing:
+    """Where an edge swings: place along it and standard uncertainty; ``seen`` when taps have shown it."""
+
+    x_mm: float
+    u_mm: float
+    seen: bool
+
+
+class OneLine(Corrected[E, LineLook], ABC):
+    """Fills ``Procedure`` but for ``check_plan`` and ``path``.
+
+    ``thing`` is what is tapped (``vise``), ``edge`` what is read (``jaw``), ``mend`` what mends an edge that is not straight.
+    """
+
+    group = "mill"
+    thing = "vise"
+    edge = "jaw"
+    mend = "Stone it, or hold a straight bar in it and read that."
+    kick_repeats = True
+    fixed_surface: Surface | None = "outside"
+    fixed_carrier: Carrier | None = "gauge_turns"
+    wrong_way = " at the end that is tapped"
+
+    # -- what is read ------------------------------------------------------------------------------
+
+    def stations(self, plan: E) -> tuple[Station, ...]:
+        """See ``Procedure``."""
+        return edge_stations(plan)
+
+    def rises(self, plan: E) -> dict[str, float]:
+        """What stands out by itself at a station."""
+        return {}
+
+    def look(self, state: State[E], one: Pass) -> LineLook:
+        """The edge in this pass."""
+        plan = state.plan
+        mine = tuple(s for s in state.stations if s.ring == "")
+        return look_line(state, one, mine, plan.edge_mm, plan.target_slope, self.rises(plan))
+
+    def judge(self, state: State[E], look: LineLook, shift: complex = 0j) -> Verdict | None:
+        """See ``Corrected``."""
+        return judge_line(state, look, state.plan.limit_length_mm, shift.real)
+
+    # -- where it swings ---------------------------------------------------------------------------
+
+    def bolt_swing(self, plan: E) -> Swing:
+        """Where it should swing, by its bolts."""
+        bolts = sorted(plan.holder.bolts_mm) or [0.12 * plan.edge_mm, 0.88 * plan.edge_mm]
+        if plan.hinge == "none":
+            return Swing((bolts[0] + bolts[-1]) / 2, (bolts[-1] - bolts[0]) / 6 + BOLT_SD_MM, False)
+        return Swing(bolts[0] if plan.hinge == "low" else bolts[-1], BOLT_SD_MM, False)
+
+    def swing(self, state: State[E]) -> Swing:
+        """Where it swings: the bolts' word, and what taps within one frame have shown, weighed together."""
+        plan = state.plan
+        known, looks = self.bolt_swing(plan), self.looks(state)
+        frames = {one.number: one.frame for one in state.passes}
+        tapped = {r.move.pass_no for r in state.moves}
+        for number in sorted(tapped - set(state.tightenings)):
+            before, after = looks.get(number), looks.get(number + 1)
+            if before is None or after is None or frames[number] != frames[number + 1]:
+                continue
+            if before.line is None or after.line is None or before.drift_mm or after.drift_mm:
+                drift = abs(before.drift_mm or 0.0) + abs(after.drift_mm or 0.0) if after and before else 0.0
+                if before.line is None or after.line is None or drift > plan.gauge.graduation_mm:
+                    continue
+            met = crossing(before.line, after.line)
+            if met is None:
+                continue
+            # It wanders between taps: what is old counts less.
+            old, new = (known.u_mm**2 + 4.0**2), met[1] ** 2 + 2.0**2
+            part = old / (old + new)
+            known = Swing(known.x_mm + part * (met[0] - known.x_mm), (old * new / (old + new)) ** 0.5, True)
+        return known
+
+    def tap_station(self, state: State[E]) -> Station:
+        """The spot at the end that is tapped: the far one from the hinge."""
+        mine = sorted((s for s in state.stations if s.ring == ""), key=lambda s: s.x_mm)
+        return mine[0] if state.plan.hinge == "high" else mine[-1]
+
+    def learned(self, state: State[E]) -> Learned:
+        """What taps and tightening did: gain 1 is what the bolts' places say that a tap does to the slope."""
+        if ("learned", 0) not in state.memo:
+            plan = state.plan
+            prior, start = self.bolt_swing(plan), learning.start(state)
+            reach = max(abs(self.tap_station(state).x_mm - prior.x_mm), 1.0)
+            gain = start.gain
+            if not plan.memory.moves:
+                gain = Gain(GAIN_PRIOR, GAIN_PRIOR_SD**2 + (prior.u_mm / reach) ** 2)
+            known = Learned(Gain(gain.value, gain.variance, gain.moves, 0.3, 3.0), start.kick_x, start.kick_y)
+            state.memo[("learned", 0)] = learning.learn(state, self.looks(state), learning.along_fit, known)
+        found: Learned = state.memo[("learned", 0)]
+        return found
+
+    # -- what to do ---------------------------------------------------------------------------------
+
+    def ways(self, state: State[E]) -> tuple[tuple[str, State[E]], ...]:
+        """See ``Procedure``: the other schools on the same readings."""
+        return other_ways(state)
+
+    def moves(self, state: State[E], look: LineLook, learned: Learned) -> tuple[Move, ...]:
+        """One tap at the end away from the hinge."""
+        plan, fit, line = state.plan, look.fit, look.line
+        if fit is None or line is None:
+            return ()
+        station, prior = self.tap_station(state), self.bolt_swing(plan)
+        reach = station.x_mm - prior.x_mm
+        kick = learned.kick_mm[0] if plan.way == "swing" else 0.0
+        first = self.first_station(state)
+        if plan.way == "swing":
+            need = -(fit.mm + kick)
+            asked = learned.gain.ask(abs(need)) * (1 if need > 0 else -1)
+            run = asked / look.edge_mm * reach
+        else:
+            run = -(fit.mm / look.edge_mm) * (station.x_mm - first.x_mm) * (1.0 if plan.way == "zero" else 0.5)
+            asked = run * look.edge_mm / reach
+        if abs(run) < plan.gauge.graduation_mm / 4 or asked == 0:
+            return ()
+        return (self._tap(state, look, station, run, asked, kick),)
+
+    def first_station(self, state: State[E]) -> Station:
+        """The spot at the hinge's end."""
+        mine = sorted((s for s in state.stations if s.ring == ""), key=lambda s: s.x_mm)
+        return mine[0] if self.tap_station(state) is mine[-1] else mine[-1]
+
+    def _tap(self, state: State[E], look: LineLook, station: Station, run: float, asked: float, kick: float) -> Move:
+        """Tap at ``station`` until its height has changed by ``run``; ``asked`` is the rise over the edge that it makes."""
+        plan, sense, line = state.plan, state.sense_of(station), look.line
+        assert line is not None
+        swing = self.swing(state)
+        shifted = (look.drift_mm or 0.0) + look.rises.get(station.id, 0.0)
+        here = line.at(station.x_mm)
+        now, aim = sense.needle_mm(here + shifted), sense.needle_mm(here + run + shifted)
+        needle: Needle = "rises" if aim > now else "falls"
+        high, toward = station is not min((s for s in state.stations if s.ring == ""), key=lambda s: s.x_mm), run > 0
+        corner, way = corner_word(plan, high, toward), side_word(plan, toward)
+        read = "gap" if plan.gauge.measures_gap else "needle"
+        word = {"rises": "grows", "falls": "closes"}[needle] if read == "gap" else needle
+        off = station.id in look.off
+        return Move(
+            id=f"p{look.number}.line.{plan.way}.{aim:+.5f}",
+            pass_no=look.number,
+            index=1,
+            count=1,
+            acts=(Act(do="tap", jaw=0, thing="work", at_deg=0.0 if toward else 180.0, mm=abs(run), key_deg=None),),
+            watch_station=station.id,
+            watch_label=station.label.lower(),
+            watch_deg=0.0,
+            now_mm=None if off else now,
+            aim_mm=aim,
+            needle=needle,
+            direction_deg=0.0 if asked > 0 else 180.0,
+            asked_mm=abs(asked),
+            aims={},
+            title=f"the {plan.end_word(high)} end",
+            sentence=text(
+                "Tap the ", strong(corner), f" {way}. Stop when the {read} {word} to the aim."
+            ),
+            reason=(*self._reason(state, look, swing, kick), *self._taps(state, abs(now - aim) * sense.scale)),
+            half_sentence=(),
+            back=(),
+            log=text(f"{corner[0].upper()}{corner[1:]} tapped {way}"),
+            watch_x_mm=station.x_mm,
+            blow_x_mm=station.x_mm,
+            pivot_mm=swing.x_mm,
+            slope_after=line.slope + asked / look.edge_mm,
+        )  # fmt: skip
+
+    def _taps(self, state: State[E], run_mm: float) -> Text:
+        """How many blows, where they were counted before."""
+        each = learning.per_tap_mm(state)
+        if not each:
+            return text("Light taps, hammer held near its head; read when the needle is still.")
+        count = max(1, round(run_mm / each))
+        return text(f"About {count} light tap{'s' if count != 1 else ''} at ", length(each), " each.")
+
+    def _reason(self, state: State[E], look: LineLook, swing: Swing, kick: float) -> Text:
+        plan = state.plan
+        if plan.way == "zero":
+            return text(
+                "As if it swung under the spot at the hinge end: the whole difference there. Sweep back after it. "
+            )
+        if plan.way == "half":
+            return text("As if it swung about the middle: half of the difference. Zero afresh, and again. ")
+        first = self.first_station(state)
+        beside = swing.x_mm - first.x_mm
+        where = (
+            text("under the first reading")
+            if abs(beside) < 1
+            else text(about_word(plan, abs(beside)), f" {self._side(plan, beside)} of the first reading")
+        )
+        words: list[object] = ["It swings about a point ", *where]
+        words.append(", as the taps have shown" if swing.seen else " by its bolt")
+        words.append(
+            ", and the jaw’s height there is the aim."
+            if self.edge == "jaw"
+            else ", and the edge’s height there is the aim."
+        )
+        gain = self.learned(state).gain
+        if gain.moves:
+            reach = self.tap_station(state).x_mm - self.bolt_swing(plan).x_mm
+            stays = gain.value * (self.tap_station(state).x_mm - swing.x_mm) / reach
+            words.append(f" Of each tap {stays:.2f} stays.")
+        if abs(kick) > plan.gauge.graduation_mm / 4:
+            words += [" Pulling it down kicks it ", length(kick), " over its length; the aim allows for that."]
+        return text(*words, " ")  # type: ignore[arg-type]
+
+    def _side(self, plan: E, beside_mm: float) -> str:
+        return {"left": "to the left", "right": "to the right", "front": "in front", "back": "behind"}[
+            plan.end_word(beside_mm > 0)
+        ]
+
+    def off_dial(self, state: State[E], look: LineLook) -> Move | None:
+        """The end that is tapped is past the end of the dial: bring it back onto it."""
+        plan, station = state.plan, self.tap_station(state)
+        end = look.off.get(station.id, 0)
+        if not end:
+            return None
+        high, toward = station is not self.first_station(state) and plan.hinge != "high", end < 0
+        corner, way = corner_word(plan, high, toward), side_word(plan, toward)
+        return Move(
+            id=f"p{look.number}.line.off.{end}",
+            pass_no=look.number,
+            index=1,
+            count=1,
+            acts=(Act(do="tap", jaw=0, thing="work", at_deg=0.0 if toward else 180.0, mm=None, key_deg=None),),
+            watch_station=station.id,
+            watch_label=station.label.lower(),
+            watch_deg=0.0,
+            now_mm=None,
+            aim_mm=None,
+            needle="comes back",
+            direction_deg=0.0 if toward else 180.0,
+            asked_mm=None,
+            aims={},
+            teaches=False,
+            title="off the dial",
+            sentence=text("Tap the ", strong(corner), f" {way} until the needle comes back onto the dial."),
+            reason=text(
+                "It ran off the end there, so only the way is known, not how far. Or rough it in first by a rod."
+            ),
+            half_sentence=(),
+            back=(),
+            log=text(f"{corner[0].upper()}{corner[1:]} tapped {way}, off the dial"),
+            watch_x_mm=station.x_mm,
+            blow_x_mm=station.x_mm,
+        )
+
+    # -- is it enough? --------------------------------------------------------------------------------
+
+    def enough(self, state: State[E], look: LineLook, judged: Verdict | None, learned: Learned) -> tuple[bool, Text]:
+        """See ``Corrected``. The plain schools know nothing of a kick; where no tap is left to make, it is enough."""
+        kick = learned.kick_mm[0] if state.plan.way == "swing" else 0.0
+        forecast = self.judge(state, look, complex(kick))
+        done, stop = line_enough(state, look, judged, forecast, self.edge, self.mend)
+        if not done and judged is not None and state.proved and not self.moves(state, look, learned):
+            words = "Stop here: no tap makes it better than this gauge can tell."
+            return True, () if judged.outcome == "holds" else text(words)
+        return done, stop
+
+    def what_to_read(self, look: LineLook) -> Text:
+        """See ``Corrected``."""
+        if not look.complete or look.fit is not None:
+            return ()
+        if look.off:
+            return text("The needle ran off at too many spots: rough it in by a rod or the slot, then read again.")
+        return text("Only one good reading: a line needs two.")
+
+    # -- figures -------------------------------------------------------------------------------------
+
+    def heads(self, plan: E) -> tuple[str, str, str]:
+        """See ``Procedure``."""
+        return f"Over {plan.limit_length_mm:.0f} mm", "Not straight", "Swings about"
+
+    def told_figures(self, state: State[E], look: LineLook) -> tuple[Figure, ...]:
+        """See ``Corrected``."""
+        plan, fit = state.plan, look.fit
+        if fit is None or look.line is None:
+            return ()
+        part = plan.limit_length_mm / look.edge_mm
+        near = plan.end_word(fit.mm > 0)
+        swing = self.swing(state)
+        word = "Out of its angle" if plan.target_deg else "Out of true"
+        note = text(f"{near} end nearer the gauge") if abs(fit.mm) > 2 * fit.u_mm else text("no side to speak of")
+        found = [
+            Figure(
+                id="rise",
+                label=f"{word} over {plan.limit_length_mm:.0f} mm",
+                mm=abs(fit.mm) * part,
+                u_mm=fit.u_mm * part,
+                note=note,
+            ),
+        ]
+        slant = math.degrees(math.atan(look.line.slope - look.target))
+        found.append(Figure(id="angle", label="Slant", mm=None, note=text(f"{abs(slant):.3f}°")))
+        if uneven_mm(state, look):
+            found.append(Figure(id="straight", label=f"{self.edge.capitalize()} not straight", mm=look.line.zone_mm))
+        if swing.seen:
+            found.append(
+                Figure(
+                    id="swing",
+                    label="Swings about",
+                    mm=None,
+                    note=text(
+                        f"{about_word(plan, swing.x_mm)} ± {about_word(plan, 2 * swing.u_mm)} from its first end"
+                    ),
+                )
+            )
+        if look.drift_mm is not None:
+            found.append(Figure(id="drift", label="Closing error", mm=look.drift_mm))
+        return tuple(found)
+
+    def line(
+        self,
+        state: State[E],
+        one: Pass,
+        look: LineLook,
+        judged: Verdict | None,
+        asked_mm: float | None,
+        got_mm: float | None,
+    ) -> PassFigures:
+        """See ``Corrected``."""
+        return line_figures(state, one, look, judged, asked_mm, got_mm, self.swing_after(state, one))
+
+    def swing_after(self, state: State[E], one: Pass) -> Text:
+        """Where it swung on the way to this pass."""
+        before = next((p for p in state.passes if p.number == one.number - 1), None)
+        if before is None or before.frame != one.frame or before.number in state.tightenings:
+            return ()
+        here, there = self.look(state, before).line, self.look(state, one).line
+        met = crossing(here, there) if here and there else None
+        return text(about_word(state.plan, met[0])) if met and met[1] < 30 else ()
+
+    def toward(self, state: State[E], deg: float) -> Text:
+        """See ``Corrected``."""
+        return text(f"{state.plan.end_word(deg < 90 or deg > 270)} end nearer")
+
+    def more_caveats(self, state: State[E], look: LineLook) -> tuple[Caveat, ...]:
+        """See ``Corrected``."""
+        return self.kick_caveat(state)
+
+    def kick_caveat(self, state: State[E]) -> tuple[Caveat, ...]:
+        """What tightening does, when it does much."""
+        kick = abs(self.learned(state).kick_mm[0])
+        part = state.plan.limit_length_mm / state.plan.edge_mm
+        if kick * part <= state.plan.limit.mm / 2:
+            return ()
+        words = text(
+            "Pulling it down kicks it by ", length(kick * part), f" {'' if part == 1 else 'over that length '}each time. A clamp "
+            "across each end while the nuts are pulled stops that; take it off and read again.",
+        )  # fmt: skip
+        return (Caveat(code="kick", text=words),)
+
+    # -- the picture ---------------------------------------------------------------------------------
+
+    def scene(self, state: State[E], solution: object, station_id: str) -> Scene:
+        """See ``Procedure``."""
+        plan = state.plan
+        looks = self.looks(state)
+        look = looks[state.passes[-1].number] if state.passes else None
+        if look is not None and look.fit is None:
+            look = next((k for k in reversed(looks.values()) if k.fit is not None), look)
+        return table_scene(
+            state, solution, station_id,  # type: ignore[arg-type]
+            looks=((look, 0.0, plan.edge_mm),),
+            bodies=(self.body(state, look),),
+            edge_word=f"{self.edge} face, end to end" if self.edge == "jaw" else f"{self.edge}, end to end",
+            limit_mm=plan.limit.mm * plan.edge_mm / plan.limit_length_mm,
+            low_high=(0.0, plan.edge_mm),
+        )  # fmt: skip
+
+    shape = "vise"
+
+    def body(self, state: State[E], look: LineLook | None) -> SceneBody:
+        """What is moved, as it lies."""
+        plan = state.plan
+        deep = plan.holder.depth_mm or 0.7 * plan.edge_mm
+        ahead = deep if self.shape == "vise" else 0.0
+        return SceneBody(
+            name=plan.holder.name,
+            shape="vise" if self.shape == "vise" else "plate",
+            from_mm=0.0,
+            length_mm=plan.edge_mm,
+            ahead_mm=ahead,
+            behind_mm=0.28 * deep if ahead else deep,
+            slope=look.fit.mm / look.edge_mm if look and look.fit else 0.0,
+            shift_mm=0.0,
+            pivot_mm=self.swing(state).x_mm,
+            bolts=self.bolts(state),
+            moving=True,
+        )
+
+    def bolts(self, state: State[E]) -> tuple[SceneBolt, ...]:
+        """Its hold-down bolts: the hinge snug, the other loose, until all are pulled."""
+        plan = state.plan
+        return hinge_bolts(plan, state.tight)
+
+
+def hinge_bolts(plan: EdgeBase, tight: bool) -> tuple[SceneBolt, ...]:
+    """Bolts of a thing with a hinge."""
+    places = sorted(plan.holder.bolts_mm)
+    hinge = {"low": 0, "high": len(places) - 1}.get(plan.hinge, -1)
+    return tuple(
+        SceneBolt(
+            at_mm=x,
+            state="tight" if tight else "hinge" if i == hinge else "loose",
+            label="tight" if tight else "hinge, snug" if i == hinge else "finger tight",
+        )
+        for i, x in enumerate(places)
+    )
+
+
+def other_ways(state: State[E]) -> tuple[tuple[str, State[E]], ...]:
+    """The same set-up worked by each other school."""
+    plan = state.plan
+    return tuple(
+        (way, replace(state, plan=plan.model_copy(update={"way": way}), memo={})) for way, _ in WAYS if way != plan.way
+    )
+
+
+def line_enough(
+    state: State[EdgeBase], look: LineLook, judged: Verdict | None, forecast: Verdict | None, edge: str, mend: str
+) -> tuple[bool, Text]:
+    """Is nothing better to be had by tapping? And why, when it is not because the limit is met."""
+    if judged is None or forecast is None or look.line is None:
+        return False, ()
+    if judged.outcome == "holds" and forecast.outcome == "holds":
+        return True, ()
+    uneven = next((t.mm for t in judged.terms if t.name == "straightness"), 0.0)
+    if uneven and judged.limited_by == "straightness" and judged.value_mm <= judged.limit_mm / 2:
+        return True, text(
+            f"Stop here: the {edge} is not straight by ",
+            length(look.line.zone_mm),
+            f", and tapping cannot mend that. {mend}",
+        )
+    small = (
+        state.plan.gauge.graduation_mm
+        / 4
+        * judged.value_mm
+        / max(abs(look.line.slope - look.target) * look.line.span_mm, 1e-9)
+    )
+    if forecast.value_mm <= max(judged.band_mm, small) and judged.outcome != "holds":
+        return True, text(
+            "Stop here: what is left, ", length(judged.value_mm), ", is no more than gauge and machine can tell."
+        )
+    return False, ()
+
+
+def line_figures(
+    state: State[EdgeBase],
+    one: Pass,
+    look: LineLook,
+    judged: Verdict | None,
+    asked_mm: float | None,
+    got_mm: float | None,
+    swung: Text,
+) -> PassFigures:
+    """A line of the table of passes: rise over the limit's length, straightness, where it swung."""
+    plan = state.plan
+    part = plan.limit_length_mm / plan.edge_mm
+    rise = look.fit.mm * part if look.fit else None
+    return PassFigures(
+        number=one.number,
+        purpose=one.purpose,
+        tir_mm=abs(rise) if rise is not None else None,
+        off_centre_mm=look.line.zone_mm if look.line and len(look.toward_mm) > 2 else None,
+        toward=swung,
+        toward_deg=None,
+        x_mm=rise,
+        y_mm=0.0 if rise is not None else None,
+        asked_mm=asked_mm,
+        got_mm=got_mm,
+        outcome=judged.outcome if judged else None,
+    )

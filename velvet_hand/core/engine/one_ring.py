@@ -1,0 +1,118 @@
+"""The frame of procedures that read one circle in every pass and correct what it shows."""
+
+from __future__ import annotations
+
+from abc import ABC
+
+from ..angles import apart
+from ..plan.ring import turn_stations
+from ..readings import Pass, Station
+from ..scene import Scene
+from ..setup.state import State
+from ..told import Caveat, Figure, PassFigures, Solution
+from ..verdict import Verdict
+from ..wording import Text, angle, text
+from .face import Face, face
+from .frame import Corrected
+from .learning import Learned
+from .procedure import P
+from .rings import RingLook, judge_ring, look_ring, ready
+from .telling import clipped_caveat, pass_line, ring_figures
+
+
+def between_words(state: State, deg: float, word: str) -> Text:
+    """A direction by the jaws or screws it lies at or between; a plain angle where there are none."""
+    holder = state.plan.holder
+    if not word or holder.jaws < 2:
+        return text(f"{deg % 360:.0f}°")
+    gaps = {j: apart(deg, holder.jaw_deg(j)) for j in holder.numbers}
+    near = sorted(gaps, key=lambda j: gaps[j])
+    if gaps[near[0]] < 8:
+        return text(f"{word} {near[0]}")
+    return text(f"{word} {near[0]}, ", angle(gaps[near[0]]), f" to {near[1]}")
+
+
+class OneRing(Corrected[P, RingLook], ABC):
+    """Fills ``Procedure`` but for ``check_plan``, ``path`` and what to do: ``moves``.
+
+    ``word`` is what the numbered things of the holder are called, ``mend`` what does not help when the
+    surface itself is out of round.
+    """
+
+    ring = ""
+    word = "jaw"
+    mend = "moving it"
+    holder_shape = "jaws"
+    holder_name = "Chuck"
+
+    def stations(self, plan: P) -> tuple[Station, ...]:
+        """See ``Procedure``."""
+        return turn_stations(plan, word=self.word.capitalize())
+
+    def look(self, state: State[P], one: Pass) -> RingLook:
+        """The ring that is corrected."""
+        return look_ring(state, one, self.ring)
+
+    def target(self, state: State[P]) -> complex:
+        """Where the centre is wanted."""
+        return 0j
+
+    def judge(self, state: State[P], look: RingLook, shift: complex = 0j) -> Verdict | None:
+        """The pass against the limit."""
+        return judge_ring(state, look, shift=shift, target=self.target(state))
+
+    def more_figures(self, state: State[P], look: RingLook) -> tuple[Figure, ...]:
+        """Figures of the procedure's own."""
+        return ()
+
+    def toward(self, state: State[P], deg: float) -> Text:
+        """A direction in words."""
+        return between_words(state, deg, self.word)
+
+    def enough(self, state: State[P], look: RingLook, judged: Verdict | None, learned: Learned) -> tuple[bool, Text]:
+        """See ``Corrected``."""
+        kick = complex(*learned.kick_mm)
+        return ready(state, look, judged, self.judge(state, look, kick), kick - self.target(state), self.mend)
+
+    def told_figures(self, state: State[P], look: RingLook) -> tuple[Figure, ...]:
+        """See ``Corrected``."""
+        return (*ring_figures(state, look, self._toward(state, look)), *self.more_figures(state, look))
+
+    def _toward(self, state: State[P], look: RingLook) -> Text:
+        return self.toward(state, look.fit.toward_deg) if look.fit else ()
+
+    def form_caveats(self, state: State[P], look: RingLook) -> tuple[Caveat, ...]:
+        """See ``Corrected``."""
+        return clipped_caveat(state, look)
+
+    def what_to_read(self, look: RingLook) -> Text:
+        """See ``Corrected``."""
+        if not look.complete or look.fit is not None:
+            return ()
+        if look.off:
+            return text("The needle ran off at some spots: set zero mid-travel, or rough in nearer; then read again.")
+        good = len(look.toward_mm)
+        return text(f"Only {good} good reading{'s' if good != 1 else ''}: a circle needs three.")
+
+    def line(
+        self, state: State[P], one: Pass, look: RingLook, judged: Verdict | None, asked_mm: float | None,
+        got_mm: float | None,
+    ) -> PassFigures:  # fmt: skip
+        """See ``Corrected``."""
+        return pass_line(state, one, look, self._toward(state, look), judged, asked_mm, got_mm)
+
+    def scene(self, state: State[P], solution: Solution, station_id: str) -> Scene:
+        """See ``Procedure``."""
+        return face(state, solution, station_id, self.face_of(state))
+
+    def face_of(self, state: State[P]) -> Face:
+        """The chuck's face as this procedure has it."""
+        looks = self.looks(state)
+        current = state.open_pass
+        return Face(
+            look=looks[current.number] if current else None,
+            centres=[(n, look.centre) for n, look in looks.items() if look.centre is not None],
+            holder=self.holder_shape,  # type: ignore[arg-type]
+            name=self.holder_name,
+            target=self.target(state),
+        )

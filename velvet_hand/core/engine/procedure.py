@@ -1,0 +1,88 @@
+"""What every procedure is. See CONTRIBUTING.md for how to add one."""
+
+from __future__ import annotations
+
+from abc import ABC, abstractmethod
+from typing import Any, Generic, TypeVar
+
+from ..gauge import Carrier, Surface
+from ..memory import Lesson
+from ..path.lathe import presets
+from ..path.steps import Step
+from ..plan.asks import Asks, Needs
+from ..plan.base import BasePlan
+from ..plan.fields import FieldSpec
+from ..readings import Pass, Station
+from ..scene import Scene
+from ..setup.state import State
+from ..shop import HolderKind
+from ..told import Caveat, PassFigures, Solution
+from ..wording import Text
+from .telling import closings
+
+P = TypeVar("P", bound=BasePlan)
+
+
+class Procedure(ABC, Generic[P]):
+    """One way of indicating something true. Stateless; every method is pure.
+
+    ``measures`` means that nothing is moved or tightened: each pass may be judged as it is.
+    ``fixed_surface`` and ``fixed_carrier`` are not asked, for there is only one way. ``rank`` is its place in the list.
+    """
+
+    id: str
+    title: str
+    rank: int
+    needs: Needs
+    plan_class: type[P]
+    group = "lathe"
+    holder_kinds: tuple[HolderKind, ...] = ("four_jaw_independent",)
+    fields: tuple[FieldSpec, ...] = ()
+    asks: Asks = Asks(presets=presets())
+    measures = False
+    fixed_surface: Surface | None = None
+    fixed_carrier: Carrier | None = None
+
+    def ways(self, state: State[P]) -> tuple[tuple[str, State[P]], ...]:
+        """The same set-up worked by each other school, by its name."""
+        return ()
+
+    @abstractmethod
+    def check_plan(self, plan: P) -> tuple[Caveat, ...]:
+        """Refuse what cannot work (``BadInput``) and return what is to be told at the start."""
+
+    @abstractmethod
+    def path(self, plan: P) -> tuple[Step, ...]:
+        """The steps in trade order, with cautions and hold points."""
+
+    @abstractmethod
+    def stations(self, plan: P) -> tuple[Station, ...]:
+        """The spots of one pass, in the order of reading."""
+
+    @abstractmethod
+    def solve(self, state: State[P]) -> Solution:
+        """Figures, moves and judgment from the readings so far."""
+
+    @abstractmethod
+    def figures(self, state: State[P], one: Pass) -> PassFigures:
+        """The line of one pass in the table of passes."""
+
+    @abstractmethod
+    def scene(self, state: State[P], solution: Solution, station_id: str) -> Scene:
+        """The picture, with ``station_id`` under the gauge."""
+
+    def heads(self, plan: P) -> tuple[str, str, str]:
+        """What the columns of the table of passes are called: size, second figure, toward."""
+        return "TIR", "Off centre", "Toward"
+
+    def lesson(self, state: State[P]) -> Lesson:
+        """What this set-up teaches about its holder; of what only measures, how far its spots came back."""
+        return Lesson(closings=closings(state))
+
+    def rough_in(self, state: State[P]) -> Text:
+        """What to do while roughing in, as far as it can be computed."""
+        return ()
+
+
+#: What the registry holds: each procedure is only ever asked with a set-up of its own.
+Registered = Procedure[Any]

@@ -1,0 +1,108 @@
+"""The frame of an edge whose base is shimmed first: shimming moves the edge, so it comes before the taps."""
+
+from __future__ import annotations
+
+from abc import ABC, abstractmethod
+
+from ..move import Act, Move
+from ..readings import Pass
+from ..setup.state import State
+from ..told import Figure, Solution
+from ..verdict import Verdict, worst
+from ..wording import Text, length, text
+from .lines import LineLook
+from .one_line import E, OneLine
+
+
+class ShimmedLine(OneLine[E], ABC):
+    """An edge with a base: ``base_verdict`` says how that stands, ``shim`` what mends it."""
+
+    def has_base(self, state: State[E]) -> bool:
+        """Is a base read in this set-up?"""
+        return any(s.when == "shimmed" for s in state.stations)
+
+    @abstractmethod
+    def base_verdict(self, state: State[E]) -> Verdict | None:
+        """The base as it was read last, whole, against its own limit."""
+
+    @abstractmethod
+    def shim(self, state: State[E]) -> Move | None:
+        """What to put under it, when that makes it better."""
+
+    @abstractmethod
+    def base_figures(self, state: State[E]) -> tuple[Figure, ...]:
+        """Figures of the base."""
+
+    @abstractmethod
+    def base_read(self, state: State[E], one: Pass) -> bool:
+        """Was the base read in this pass, whole?"""
+
+    def told_figures(self, state: State[E], look: LineLook) -> tuple[Figure, ...]:
+        """See ``Corrected``."""
+        return (*self.base_figures(state), *super().told_figures(state, look))
+
+    def solve(self, state: State[E]) -> Solution:
+        """See ``Procedure``: shims first, then taps; both judged together."""
+        found, current = super().solve(state), state.open_pass
+        if current is None:
+            return found
+        base = self.base_verdict(state)
+        whole = all(current.answered(s.id) for s in state.asked(current))
+        judged = worst(tuple(v for v in (found.judged, base) if v is not None)) if found.judged and base else None
+        if not self.has_base(state):
+            return found
+        changes: dict[str, object] = {"judged": judged if whole else None}
+        if found.ready and not found.stop and self.has_base(state) and (base is None or base.outcome != "holds"):
+            changes["stop"] = text("The edge is true. Its base is as level as the drawer’s shims allow.")
+        shimmed = any(m.startswith(f"p{current.number}.shim") for m in current.moved)
+        if self.base_read(state, current) and base is not None and base.outcome != "holds" and not current.moved:
+            move = self.shim(state)
+            if move is not None:
+                changes |= {"moves": (move,), "ready": False, "stop": ()}
+        if shimmed:
+            changes["moves"] = ()
+        return found.model_copy(update=changes)
+
+
+def shim_move(
+    number: int, acts: tuple[Act, ...], what: Text, where: Text, reason: Text, left_mm: float, watch: str
+) -> Move:
+    """Shims under a base: no needle to watch, but what to expect."""
+    key = "-".join(f"{a.mm or 0:.4f}" for a in acts)
+    return Move(
+        id=f"p{number}.shim.{key}",
+        pass_no=number,
+        index=1,
+        count=1,
+        acts=acts,
+        watch_station=watch,
+        watch_label=watch,
+        watch_deg=0.0,
+        now_mm=None,
+        aim_mm=None,
+        needle="stays",
+        direction_deg=0.0,
+        asked_mm=None,
+        aims={},
+        teaches=False,
+        title="shims",
+        made="Shimmed, read again",
+        sentence=text("Put ", *what, *where),
+        reason=(
+            *reason,
+            *text(" Wipe shim and base; snug it down again. Shimming moves the edge: it is squared after this."),
+        ),
+        half_sentence=(),
+        back=(),
+        log=text("Shimmed: ", *what),
+        predicted_tir_mm=left_mm,
+        predicted_word="off level",
+    )
+
+
+def pieces_words(pieces: tuple[float, ...]) -> Text:
+    """A stack in words."""
+    parts: list[object] = []
+    for mm in pieces:
+        parts += [" + " if parts else "", length(mm)]
+    return text(*parts)  # type: ignore[arg-type]

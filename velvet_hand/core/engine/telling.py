@@ -1,0 +1,139 @@
+"""Figures and caveats that circles share, in words."""
+
+from __future__ import annotations
+
+from ..readings import Pass
+from ..setup.state import State
+from ..told import Caveat, Figure, PassFigures, Solution
+from ..verdict import Verdict
+from ..wording import Text, signed, text
+from .look import Look
+from .rings import RingLook, tir_mm
+
+
+def closings(state: State) -> tuple[float, ...]:
+    """Closing errors of all passes."""
+    found = []
+    for one in state.passes:
+        again, first = one.closing, one.readings.get(one.closing.station_id) if one.closing else None
+        if again and first and again.needle_mm is not None and first.needle_mm is not None:
+            found.append((again.needle_mm - first.needle_mm) * state.sense.scale)
+    return tuple(found)
+
+
+def empty(state: State) -> Solution:
+    """Nothing read yet."""
+    return Solution(
+        pass_no=state.next_pass_no, figures=(), moves=(), judged=None, ready=False, stop=(), caveats=(), wild=(),
+        x_mm=None, y_mm=None, need_reading=(),
+    )  # fmt: skip
+
+
+def ring_figures(state: State, look: RingLook, toward: Text, name: str = "", key: str = "") -> tuple[Figure, ...]:
+    """TIR, off centre, form and closing error of a ring; ``name`` is put before each."""
+    fit = look.fit
+    if fit is None:
+        return ()
+    head = f"{name}: " if name else ""
+    plain = fit.offset_mm > 2 * fit.u_mm
+    note = (*text("toward "), *toward) if plain and toward else () if plain else text("no direction to speak of")
+    found = [
+        Figure(id=f"{key}tir", label=f"{head}TIR", mm=tir_mm(look, state.plan.gauge.u_read_mm), u_mm=2 * fit.u_mm),
+        Figure(id=f"{key}off_centre", label=f"{head}Off centre", mm=fit.offset_mm, u_mm=fit.u_mm, note=note),
+    ]
+    if look.drift_mm is not None:
+        found.append(Figure(id=f"{key}drift", label=f"{head}Closing error", mm=look.drift_mm))
+    return tuple(found)
+
+
+def drift_caveat(state: State, drift_mm: float | None) -> tuple[Caveat, ...]:
+    """The first spot did not come back."""
+    if drift_mm is None or abs(drift_mm) <= state.plan.gauge.graduation_mm * 1.01:
+        return ()
+    return (
+        Caveat(
+            code="drift",
+            text=text(
+                "The first spot did not come back: ",
+                signed(state.sense.needle_mm(drift_mm)),
+                ". Something moved: base, joints, preload or a jaw. It is spread over the pass; better read again.",
+            ),
+        ),
+    )
+
+
+def wild_caveats(state: State, wild: tuple[str, ...]) -> tuple[Caveat, ...]:
+    """Readings that do not sit on the circle of the others."""
+    labels = {s.id: s.label for s in state.stations}
+    return tuple(
+        Caveat(
+            code="wild_reading",
+            text=text(
+                f"{labels[one]} does not sit on the circle of the others and is left out. Look: a nick, "
+                "a keyway? Mark it bad, or correct it if it was mistyped."
+            ),
+        )
+        for one in wild
+    )
+
+
+def clipped_caveat(state: State, look: RingLook) -> tuple[Caveat, ...]:
+    """Too little preload: the low side of the swing is cut off flat, and the TIR shows too small."""
+    fit, mark = look.fit, state.plan.gauge.graduation_mm
+    if fit is None or len(look.toward_mm) < 6 or state.plan.gauge.measures_gap:
+        return ()
+    lowest = min(look.toward_mm.values())
+    flat = sum(v < lowest + mark / 2 for v in look.toward_mm.values())
+    if flat < 3 or look.range_mm < 8 * mark or fit.form_mm < 3 * mark:
+        return ()
+    return (
+        Caveat(
+            code="preload",
+            text=text(
+                f"{flat} spots share the lowest reading: the stylus may have left the surface there, and the TIR "
+                "shows too small. More preload, then read again."
+            ),
+        ),
+    )
+
+
+def zero_caveat() -> tuple[Caveat, ...]:
+    """No run is left on the dial."""
+    words = "The dial’s zero sits too near one end: set it afresh with the needle mid-travel, then read again."
+    return (Caveat(code="zero_misplaced", text=text(words)),)
+
+
+def off_caveats(state: State, looks: tuple[Look, ...]) -> tuple[Caveat, ...]:
+    """Readings past the end of the dial, where nobody said which end."""
+    labels = {s.id: s.label for s in state.stations}
+    unsaid = [labels[k] for look in looks for k, end in look.off.items() if end == 0]
+    if not unsaid:
+        return ()
+    words = f"{', '.join(unsaid)} ran off: past which end? Correct it to +off or -off."
+    return (Caveat(code="off_which_end", text=text(words)),)
+
+
+def pass_line(
+    state: State,
+    one: Pass,
+    look: RingLook,
+    toward: Text,
+    judged: Verdict | None,
+    asked_mm: float | None = None,
+    got_mm: float | None = None,
+) -> PassFigures:
+    """A line of the table of passes, by one ring."""
+    fit = look.fit
+    return PassFigures(
+        number=one.number,
+        purpose=one.purpose,
+        tir_mm=tir_mm(look, state.plan.gauge.u_read_mm) if fit else None,
+        off_centre_mm=fit.offset_mm if fit else None,
+        toward=toward if fit and fit.offset_mm > 2 * fit.u_mm else (),
+        toward_deg=fit.toward_deg if fit else None,
+        x_mm=fit.x_mm if fit else None,
+        y_mm=fit.y_mm if fit else None,
+        asked_mm=asked_mm,
+        got_mm=got_mm,
+        outcome=judged.outcome if judged else None,
+    )

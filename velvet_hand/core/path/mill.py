@@ -1,0 +1,162 @@
+"""Steps, cautions and checks of a plan that procedures on a mill’s table share."""
+
+from __future__ import annotations
+
+import math
+from itertools import pairwise
+
+from ..errors import BadInput
+from ..plan.base import BasePlan
+from ..plan.edge import EdgeBase, place_word
+from ..told import Caveat
+from ..wording import length, size, strong, text
+from .lathe import GENERAL, check_limit_mm, tell_gauge
+from .steps import Caution, Step
+
+
+def make_safe_mill(*more: Caution) -> Step:
+    """The first hold point of anything on a mill's table."""
+    return Step(
+        id="make_safe",
+        title="Make safe",
+        hold=True,
+        prompt=f"Make it safe before hands go onto the table. {GENERAL}",
+        cautions=(
+            Caution(id="stopped", text="Spindle stopped and cannot start: out of gear, or stop locked in."),
+            Caution(id="feeds", text="Power feeds off: the table is moved by hand while the gauge touches."),
+            Caution(
+                id="lift", text="What is heavy was lifted with a hoist or a second person; fingers out from under."
+            ),
+            *more,
+        ),
+    )
+
+
+def clear_to_run_mill(*more: Caution) -> Step:
+    """The last hold point of anything on a mill's table."""
+    return Step(
+        id="clear_to_run",
+        title="Clear to run",
+        hold=True,
+        prompt=f"Last look before power. {GENERAL}",
+        cautions=(
+            Caution(id="gauge_off", text="Gauge and base taken off, rods too; arm out of the spindle."),
+            Caution(id="wrenches", text="Hammer and wrenches off the table; handle off the vise."),
+            *more,
+            Caution(id="clear", text="Travel run by hand once: cutter and spindle clear bolts and jaws."),
+        ),
+    )
+
+
+def play_step() -> Step:
+    """Push and pull: the play of the table is the floor of all that follows."""
+    return Step(
+        id="play",
+        title="Play",
+        ask="gap",
+        ask_label="How far the needle swings when the table is pushed and pulled",
+        headline=text(strong("Push the table, then pull it"), ", gauge on the edge. How far does the needle swing?"),
+        prompt="Gibs and locks as in use. What the table gives by itself no tapping can mend; it becomes the floor.",
+    )
+
+
+def set_gauge_edge(where: str) -> Step:
+    """Set the gauge on an edge; press test and zero belong to it."""
+    return Step(
+        id="set_gauge",
+        title="Set gauge",
+        headline=text("Push ", strong(where), " toward the gauge by hand. Which way does the needle go?"),
+        prompt=(
+            "Arm stiff, joints and quill locked, stylus nearly along the face. Run the table once from end to end without "
+            "reading: nothing hits, the needle stays on the dial."
+        ),
+    )
+
+
+def torque_words(plan: BasePlan) -> str:
+    """What its own papers say; a figure is never made up."""
+    if plan.holder.torque:
+        return f"To {plan.holder.torque}, as its papers say."
+    return f"To the torque that the papers of {plan.holder.name} give; none is written down here."
+
+
+def check_spots(plan: EdgeBase, least: int = 2) -> None:
+    """Refuse places that are too few, repeated, or beyond the edge.
+
+    Raises
+    ------
+    BadInput
+        At ``choices.spots_mm``.
+    """
+    spots, where = plan.spots_mm, "choices.spots_mm"
+    if not least <= len(spots) <= 24:
+        raise BadInput(
+            "stations_too_few", f"{len(spots)} spots: a line needs {least} to 24.", "Take five along the edge.", where
+        )
+    ordered = sorted(spots)
+    if any(b - a < 1.0 for a, b in pairwise(ordered)):
+        raise BadInput("stations_repeated", "Two spots lie within a millimetre.", "Take one out.", where)
+    if ordered[-1] > plan.edge_mm + 1e-6:
+        raise BadInput(
+            "field_invalid",
+            f"{place_word(plan, ordered[-1])} is beyond {plan.holder.name}, which is {place_word(plan, plan.edge_mm)} long.",
+            "Count from its left (or front) end.",
+            where,
+        )
+
+
+def check_edge(plan: EdgeBase, least: int = 2) -> tuple[Caveat, ...]:
+    """What every edge's plan is checked for, and what is told at its start.
+
+    Raises
+    ------
+    BadInput
+        Spots, limit or length that cannot work.
+    """
+    check_spots(plan, least)
+    if plan.holder.bolts_mm and not all(-plan.edge_mm <= b <= 2 * plan.edge_mm for b in plan.holder.bolts_mm):
+        raise BadInput(
+            "field_invalid",
+            f"A bolt of {plan.holder.name} sits far off its edge.",
+            "Count bolts from the left end of its edge, in the Shop.",
+            "holder_id",
+        )
+    if plan.limit.kind == "over_part" and plan.part.diameter_mm < 1:
+        raise BadInput(
+            "part_too_small", "So short a part has no angle.", "Type its length along the edge.", "part.diameter"
+        )
+    span = max(plan.spots_mm) - min(plan.spots_mm)
+    told = [*check_limit_mm(plan, plan.limit.mm / plan.limit_length_mm * span)]
+    if plan.limit_length_mm > 1.5 * span:
+        words = text(
+            "The limit is over ", size(plan.limit_length_mm), ", but only ", size(span), " is read: every error counts "
+            f"{plan.limit_length_mm / span:.1f} times. A long straight bar in the jaws gives more to read.",
+        )  # fmt: skip
+        told.append(Caveat(code="short_edge", field="choices.spots_mm", text=words))
+    if plan.target_deg and abs(math.tan(math.radians(plan.target_deg))) * span > plan.gauge.travel_mm:
+        words = text(
+            "At ", f"{plan.target_deg:g}° the edge runs ", size(abs(math.tan(math.radians(plan.target_deg))) * span), " over what "
+            "is read, more than the gauge’s travel: set a square or a sine bar to the jaw, and read that as square (0°).",
+        )  # fmt: skip
+        raise BadInput(
+            "field_invalid",
+            "".join(p.text for p in words if p.kind == "words"),
+            "Type 0 and read the sine bar’s edge.",
+            "choices.target_deg",
+        )
+    return (*told, *tell_gauge(plan), *tell_edge_memory(plan))
+
+
+def tell_edge_memory(plan: EdgeBase) -> tuple[Caveat, ...]:
+    """What the holder answered before, in the words of an edge."""
+    memory = plan.memory
+    if not memory.setups:
+        return ()
+    words: list[object] = [f"{plan.holder.name} remembers {memory.setups} set-up{'s' if memory.setups != 1 else ''}"]
+    if memory.moves:
+        words.append(f": a tap does {memory.gain:.2f} of what its bolts say (from {memory.moves})")
+    if memory.kicks:
+        words += [", pulling down kicks it ", length(memory.kick_x_mm), " over its edge"]
+    if memory.per_tap_mm:
+        words += [", a tap moves ", length(memory.per_tap_mm)]
+    return (Caveat(code="memory", field="holder_id", text=text(*words, ". The aims use it.")),)  # type: ignore[arg-type]

@@ -1,0 +1,127 @@
+"""An edge that is set to the table’s travel, seen from above by somebody standing at the machine: x to the right, y away.
+
+An edge lies from left to right, or from front to back; places along it count from its left (front) end.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import Literal
+
+from ..readings import Station
+from ..units import format_size
+from ..verdict import LimitKind
+from .base import ANGLE_OVER_MM, BasePlan
+
+End = Literal["left", "right", "front", "back"]
+Lies = Literal["across", "along"]
+Way = Literal["swing", "zero", "half"]
+
+
+class EdgeBase(BasePlan):
+    """An edge that is set to the table's travel, or to an angle with it.
+
+    ``spots_mm`` are the places read; the gauge stands on the ``near`` side of the edge (in front of it, or to its right)
+    or on the ``far`` side; ``hinge`` is the end whose bolt is snug (``low``: left or front, ``high``: right or
+    back), ``target_deg`` the angle that is wanted, counter-clockwise from above.
+    """
+
+    spots_mm: tuple[float, ...] = (10.0, 45.0, 80.0, 115.0, 150.0)
+    lies: Lies = "across"
+    gauge_side: Literal["near", "far"] = "near"
+    hinge: Literal["low", "high", "none"] = "low"
+    way: Way = "swing"
+    target_deg: float = 0.0
+    over_length_mm: float = 300.0
+
+    @property
+    def measured_word(self) -> str:
+        """See ``BasePlan``."""
+        return "Play of the table"
+
+    @property
+    def gauge_way(self) -> complex:
+        """Unit vector from the edge toward the gauge (real: right, imaginary: away)."""
+        way = -1j if self.lies == "across" else 1 + 0j
+        return way if self.gauge_side == "near" else -way
+
+    @property
+    def edge_way(self) -> complex:
+        """Unit vector along the edge, from its first end."""
+        return 1 + 0j if self.lies == "across" else 1j
+
+    @property
+    def turn_sign(self) -> int:
+        """+1 when a counter-clockwise turn (from above) makes the far end come toward the gauge."""
+        return round((self.edge_way * 1j * self.gauge_way.conjugate()).real)
+
+    @property
+    def target_slope(self) -> float:
+        """Slope of the toward values when the edge stands as it is wanted."""
+        return self.turn_sign * math.tan(math.radians(self.target_deg))
+
+    @property
+    def edge_mm(self) -> float:
+        """Length of the edge; of one that was not given, what is read of it."""
+        return self.holder.edge_mm or max(self.spots_mm) - min(self.spots_mm)
+
+    @property
+    def limit_length_mm(self) -> float:
+        """The length that the limit is meant over."""
+        lengths: dict[LimitKind, float] = {
+            "over_part": self.part.diameter_mm,
+            "over_length": self.over_length_mm,
+            "angle": ANGLE_OVER_MM,
+        }
+        return lengths.get(self.limit.kind, self.edge_mm)
+
+    def end_word(self, high: bool) -> End:
+        """The name of an end."""
+        names: tuple[End, End] = ("left", "right") if self.lies == "across" else ("front", "back")
+        return names[high]
+
+
+def place_word(plan: BasePlan, x_mm: float) -> str:
+    """A place along an edge, in the shop's size unit."""
+    return f"{x_mm:g} mm" if plan.unit in ("mm", "um") else format_size(x_mm, plan.unit)
+
+
+def about_word(plan: BasePlan, x_mm: float) -> str:
+    """A place that is only known roughly: to a millimetre, or to a twentieth of an inch."""
+    return f"{x_mm:.0f} mm" if plan.unit in ("mm", "um") else f"{round(x_mm / 1.27) * 0.05:.2f} in"
+
+
+def side_word(plan: EdgeBase, toward: bool) -> str:
+    """Which way that is for somebody standing at the machine: toward the gauge, or away from it."""
+    way = plan.gauge_way if toward else -plan.gauge_way
+    if abs(way.imag) > abs(way.real):
+        return "away from you" if way.imag > 0 else "toward you"
+    return "to the right" if way.real > 0 else "to the left"
+
+
+def corner_word(plan: EdgeBase, high: bool, toward: bool) -> str:
+    """The corner that is struck: at that end, on the side that it is pushed from."""
+    way = -plan.gauge_way if toward else plan.gauge_way
+    end = plan.end_word(high)
+    if abs(way.imag) > abs(way.real):
+        return f"{'back' if way.imag > 0 else 'front'} {end} corner"
+    return f"{end} {'right' if way.real > 0 else 'left'} corner"
+
+
+def edge_stations(plan: EdgeBase, ring: str = "", group: str = "", spot: str = "Spot") -> tuple[Station, ...]:
+    """The plan's places along the edge as stations."""
+    return tuple(
+        Station.model_validate(
+            {
+                "id": f"{ring or 's'}{number}",
+                "label": f"{spot} at {place_word(plan, x)}" if not group else f"{group}, {place_word(plan, x)}",
+                "angle_deg": 0.0,
+                "x_mm": x,
+                "ring": ring,
+                "group": group,
+                "short": place_word(plan, x),
+                "reads": "gap" if plan.gauge.measures_gap else "needle",
+            }
+        )
+        for number, x in enumerate(plan.spots_mm, start=1)
+    )

@@ -1,0 +1,1 @@
+"""Adjustable: plan, procedure and simulated machine."""

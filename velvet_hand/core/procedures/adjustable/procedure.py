@@ -1,0 +1,281 @@
+"""A chuck whose body is moved by 3, 4 or 6 screws."""
+
+from __future__ import annotations
+
+from ...angles import direction_deg, rect
+from ...engine.blows import off_tap
+from ...engine.learning import Learned
+from ...engine.one_ring import OneRing
+from ...engine.rings import RingLook, effective_radius_mm
+from ...errors import BadInput
+from ...fit.circle import ray
+from ...move import Act, Move
+from ...path.lathe import check_limit, check_size, check_stations, clear_to_run, make_safe, presets, set_gauge
+from ...path.steps import Caution, Step
+from ...plan.asks import Asks, Needs
+from ...setup.state import State
+from ...shop import Holder, HolderKind
+from ...told import Caveat
+from ...wording import Text, angle, length, strong, text
+from .plan import AdjustablePlan
+
+#: A screw that would turn less than this is left alone.
+LEAST_MM = 0.0005
+
+
+class Adjustable(OneRing[AdjustablePlan]):
+    """The body must move by minus the offset. Screws in the body press on a fixed boss: advance
+    ``= d . u``, tightened at the low side (the body follows toward the drawn screw). Screws in a fixed
+    ring press on the body: advance ``= -d . u``. What loosens comes first.
+    """
+
+    id = "adjustable"
+    title = "True in a chuck with an adjustable body"
+    rank = 80
+    holder_kinds: tuple[HolderKind, ...] = ("adjustable_body",)
+    needs = Needs(
+        holder="A chuck whose body is set by 3, 4 or 6 screws; which way the body follows belongs to it.",
+        gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
+        machine="A lathe whose spindle can be turned by hand.",
+        part="Round where it is indicated, seated deep; its diameter there.",
+    )
+    asks = Asks(presets=presets("4 spots"))
+    plan_class = AdjustablePlan
+    word = "screw"
+    mend = "turning screws"
+    kick_repeats = True
+    wrong_way = ", and look in the Shop which way this body follows its screws"
+    holder_shape = "screws"
+    holder_name = "Chuck with adjusting screws"
+
+    def check_plan(self, plan: AdjustablePlan) -> tuple[Caveat, ...]:
+        """See ``Procedure``.
+
+        Raises
+        ------
+        BadInput
+            A chuck without screws or range, work that does not fit, a limit the gauge cannot show.
+        """
+        holder = plan.holder
+        if holder.jaws not in (3, 4, 6):
+            raise BadInput(
+                "field_invalid",
+                f"{holder.name} has {holder.jaws} screws.",
+                "3, 4 or 6: set it in the Shop.",
+                "holder_id",
+            )
+        if holder.clearance_mm is None:
+            raise BadInput(
+                "field_invalid",
+                f"How far the body of {holder.name} can go from its middle is not known.",
+                "Measure it, or take it from its papers, and put it in the Shop.",
+                "holder_id",
+            )
+        check_size(plan)
+        check_stations(plan)
+        told = list(check_limit(plan))
+        if holder.runout_mm and plan.limit.kind == "tir" and plan.limit.mm < holder.runout_mm / 4:
+            told.append(
+                Caveat(
+                    code="finish_limit",
+                    field="limit.typed",
+                    text=text(
+                        "Much finer than the ", length(holder.runout_mm), " its papers promise: seating decides."
+                    ),
+                )
+            )
+        return tuple(told)
+
+    def path(self, plan: AdjustablePlan) -> tuple[Step, ...]:
+        """See ``Procedure``."""
+        return (
+            make_safe(),
+            Step(
+                id="clean",
+                title="Clean & seat",
+                prompt="Clean jaws and work. Seat the work deep and square, close the jaws to working grip first.",
+                cautions=(
+                    Caution(id="deep", text="Seated deep: a short grip tilts, and tilt is not cured by the screws."),
+                    Caution(
+                        id="strip",
+                        text="Paper or brass on a finish, the same at every jaw. A thin tube likes six jaws.",
+                    ),
+                ),
+            ),
+            Step(
+                id="rough_in",
+                title="Free the body",
+                prompt=(
+                    "Ease the body’s clamp bolts to snug. Bring all adjusting screws to touch, none pressing. Find out which "
+                    f"way the body follows: draw screw 1 a little. It should go {plan.holder.follows} "
+                    f"{'from ' if plan.holder.follows == 'away' else ''}the screw; if not, correct it in the Shop."
+                ),
+            ),
+            set_gauge(plan),
+            Step(id="read", title="Read & correct", prompt="Read at each spot, then turn the screws to the aim."),
+            Step(
+                id="nip_up",
+                title="Lock",
+                headline=text(
+                    "Bring the eased screws to touch, ", strong("lock the body in steps"), ", watching the needle."
+                ),
+                prompt="Clamp bolts in turn, crosswise, in steps. Every screw touches at the end; none is left loose.",
+                cautions=(Caution(id="lock", text="No screw left half turned: a loose one lets the body creep."),),
+            ),
+            Step(id="prove", title="Prove", prompt="Everything is locked: read a full pass and the first spot again."),
+            clear_to_run("Keys out. Body locked, all screws touching, jaws tight."),
+        )
+
+    def already(self, state: State[AdjustablePlan]) -> complex:
+        """How far the body has been moved from where it stood, by the moves that arrived."""
+        looks = self.looks(state)
+        centres = [look.centre for look in looks.values() if look.centre is not None]
+        return centres[-1] - centres[0] if len(centres) > 1 else 0j
+
+    def moves(self, state: State[AdjustablePlan], look: RingLook, learned: Learned) -> tuple[Move, ...]:
+        """All screws of one shift, as one move; the last screw drawn is watched to the aim."""
+        if look.centre is None:
+            return ()
+        need = -(look.centre + complex(*learned.kick_mm))
+        if abs(need) < state.plan.gauge.graduation_mm / 4:
+            return ()
+        asked, left = _within_range(
+            learned.gain.ask(abs(need)) * need / abs(need), self.already(state), state.plan.holder
+        )
+        if abs(asked) < LEAST_MM:
+            return ()
+        return (self._move(state, look, asked, left),)
+
+    def _screws(self, state: State[AdjustablePlan], d: complex) -> tuple[dict[int, float], tuple[Act, ...]]:
+        """Advance of each screw for a shift ``d`` of the body, and the acts, what loosens first."""
+        holder = state.plan.holder
+        sign = 1 if holder.follows == "toward" else -1
+        advance = {j: sign * (d * rect(1, -holder.jaw_deg(j))).real for j in holder.numbers}
+        turned = {j: mm for j, mm in advance.items() if abs(mm) >= LEAST_MM}
+        acts = tuple(
+            Act(
+                do="slacken" if turned[j] < 0 else "tighten", jaw=j, thing="screw", at_deg=holder.jaw_deg(j),
+                mm=abs(turned[j]), key_deg=360 * abs(turned[j]) / holder.lead_mm if holder.lead_mm else None,
+            )
+            for j in sorted(turned, key=lambda j: turned[j])
+        )  # fmt: skip
+        return turned, acts
+
+    def off_dial(self, state: State[AdjustablePlan], look: RingLook) -> Move | None:
+        """As far as the dial can follow, by the screws of that shift."""
+        found = off_tap(state, look, "the body")
+        if found is None or found.aim_mm is None or found.asked_mm is None:
+            return None
+        turned, acts = self._screws(state, rect(found.asked_mm, found.direction_deg))
+        ease = [f"screw {a.jaw}" for a in acts if turned[a.jaw] < 0]
+        draw = [f"screw {a.jaw}" for a in acts if turned[a.jaw] > 0]
+        return found.model_copy(
+            update={
+                "id": found.id.replace("tap", "screws"),
+                "acts": acts,
+                "sentence": text(
+                    *(("Slacken ", strong(" and ".join(ease)), ", then tighten ") if ease else ("Tighten ",)),
+                    strong(" and ".join(draw)),
+                    f" until the needle at {found.watch_label} {found.needle} to the aim.",
+                ),
+                "log": text(f"Screws turned, off the dial: {', '.join(ease + draw)}"),
+            }
+        )
+
+    def _move(self, state: State[AdjustablePlan], look: RingLook, d: complex, left_mm: float) -> Move:
+        sense, fit = state.sense, look.fit
+        assert fit is not None
+        turned, acts = self._screws(state, d)
+        order = [a.jaw for a in acts]
+        main = order[-1]
+        deg = state.plan.holder.jaw_deg(main)
+        radius, side = effective_radius_mm(state), sense.centre_sign
+        after = complex(fit.x_mm, fit.y_mm) + d
+        shifted = fit.mean_mm + (look.drift_mm or 0.0)
+        now = sense.needle_mm(shifted + float(ray(deg, fit.x_mm, fit.y_mm, radius, side)))
+        aim = sense.needle_mm(shifted + float(ray(deg, after.real, after.imag, radius, side)))
+        needle = "falls" if aim < now else "rises"
+        ease = [f"screw {j}" for j in order if turned[j] < 0]
+        draw = [f"screw {j}" for j in order if turned[j] > 0]
+        station = next((s for s in state.stations if s.jaw == main), None)
+        return Move(
+            id=f"p{look.number}.screws.{main}.{aim:+.5f}",
+            pass_no=look.number,
+            index=1,
+            count=1,
+            acts=acts,
+            watch_station=station.id if station else "",
+            watch_label=f"screw {main}",
+            watch_deg=deg,
+            now_mm=now,
+            aim_mm=aim,
+            needle=needle,
+            direction_deg=direction_deg(d),
+            asked_mm=abs(d),
+            aims={s: sense.needle_mm(shifted) for s in look.toward_mm},
+            title="the screws",
+            sentence=text(
+                *(("Slacken ", strong(" and ".join(ease)), ", then tighten ") if ease else ("Tighten ",)),
+                strong(" and ".join(draw)),
+                f" until the needle at screw {main} {needle} to the aim.",
+            ),
+            reason=self._reason(state, look, turned, left_mm),
+            half_sentence=(),
+            back=(),
+            log=text(f"Screws turned: {', '.join(ease + draw)} (asked ", length(abs(d)), ")"),
+        )
+
+    def _reason(self, state: State[AdjustablePlan], look: RingLook, turned: dict[int, float], left_mm: float) -> Text:
+        holder, fit = state.plan.holder, look.fit
+        assert fit is not None
+        parts: list[object] = [
+            "Work sits ", length(fit.offset_mm), " off centre toward ", *self.toward(state, fit.toward_deg),
+            f". In this chuck the body goes {holder.follows} {'from ' if holder.follows == 'away' else ''}a drawn screw. ",
+        ]  # fmt: skip
+        for j, mm in sorted(turned.items()):
+            parts += [f"Screw {j} {'in' if mm > 0 else 'out'} ", length(abs(mm))]
+            parts += [", ", angle(360 * abs(mm) / holder.lead_mm), " of the key. "] if holder.lead_mm else [". "]
+        if left_mm > 0:
+            parts += [
+                "The body cannot go all the way: TIR left ", length(2 * left_mm), ". Chuck the work again, or use an "
+                "independent four-jaw.",
+            ]  # fmt: skip
+        else:
+            parts += ["Range left ", length(_room(holder, self.already(state))), "."]
+        return text(*parts)  # type: ignore[arg-type]
+
+    def more_caveats(self, state: State[AdjustablePlan], look: RingLook) -> tuple[Caveat, ...]:
+        """The range of the body, before it is used up."""
+        if look.centre is None:
+            return ()
+        _, left = _within_range(-look.centre, self.already(state), state.plan.holder)
+        if left <= 0:
+            return ()
+        return (
+            Caveat(
+                code="range",
+                text=text(
+                    "Beyond the body’s range: at best ", length(2 * left), " TIR are left. Chuck it again in another "
+                    "place, shim the work, or send it to the independent chuck.",
+                ),
+            ),
+        )  # fmt: skip
+
+
+def _room(holder: Holder, already: complex) -> float:
+    return max((holder.clearance_mm or 0.0) - abs(already), 0.0)
+
+
+def _within_range(d: complex, already: complex, holder: Holder) -> tuple[complex, float]:
+    """The part of ``d`` that the body can do, and how far from true that leaves it.
+
+    ``|already + d| > clearance``: the most that can be done is the point of the limiting circle
+    towards the goal; off centre left ``|already + d| - clearance``.
+    """
+    clearance, goal = holder.clearance_mm or 0.0, already + d
+    if abs(goal) <= clearance:
+        return d, 0.0
+    return goal / abs(goal) * clearance - already, abs(goal) - clearance
+
+
+PROCEDURE = Adjustable()

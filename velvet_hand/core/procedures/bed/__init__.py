@@ -1,0 +1,1 @@
+"""Bed: plan, procedure and simulated machine."""

@@ -1,0 +1,1 @@
+"""Centre: plan, procedure and simulated machine."""

@@ -1,0 +1,204 @@
+"""The centre of a rotary table brought under the spindle: sweep its bore or boss, move X and Y by the needle."""
+
+from __future__ import annotations
+
+from ...engine.face import Face
+from ...engine.learning import Learned
+from ...engine.one_ring import OneRing
+from ...engine.rings import RingLook
+from ...errors import BadInput
+from ...gauge import Carrier
+from ...move import Act, Move, Needle
+from ...path.lathe import GENERAL, check_ball, check_limit, check_stations, presets
+from ...path.mill import clear_to_run_mill, make_safe_mill
+from ...path.steps import Caution, Step
+from ...plan.asks import Asks, Needs
+from ...plan.fields import Choice, FieldSpec
+from ...readings import Station
+from ...setup.state import State
+from ...shop import HolderKind
+from ...told import Caveat
+from ...wording import Text, length, strong, text
+from .plan import CentrePlan
+
+SIDES = {0.0: "right", 90.0: "back", 180.0: "left", 270.0: "front"}
+
+
+class Centre(OneRing[CentrePlan]):
+    """The gauge is carried round by the spindle; the table goes the other way than the centre sits."""
+
+    id = "centre"
+    title = "Bring a rotary table’s centre under the spindle"
+    rank = 180
+    group = "mill"
+    holder_kinds: tuple[HolderKind, ...] = ("rotary_table",)
+    needs = Needs(
+        holder="A rotary table with a bore or a boss at its centre.",
+        gauge="A lever or plunger gauge carried by the spindle; marks no coarser than a quarter of the limit.",
+        machine="A mill whose spindle can be turned by hand.",
+        part="The bore or boss, clean; its diameter where it is swept.",
+    )
+    asks = Asks(place=False, view=False, presets=presets("4 sides"), diameter="Diameter that is swept")
+    fields: tuple[FieldSpec, ...] = (
+        FieldSpec(
+            name="x_clockwise", label="X handle clockwise: the table goes", kind="choice", start="right",
+            choices=(Choice(id="right", word="right"), Choice(id="left", word="left")), hint="Turn it and look.",
+        ),
+        FieldSpec(
+            name="y_clockwise", label="Y handle clockwise: the table goes", kind="choice", start="away",
+            choices=(Choice(id="away", word="away from you"), Choice(id="toward", word="toward you")), hint="Turn it and look.",
+        ),
+        FieldSpec(name="dial_mm", label="One turn of a handle", kind="length", start="5 mm", least=0.5, most=50),
+    )  # fmt: skip
+    plan_class = CentrePlan
+    fixed_carrier: Carrier | None = "gauge_turns"
+    word = ""
+    mend = "moving the table"
+    holder_shape = "faceplate"
+    holder_name = "Rotary table"
+    wrong_way = ", and look which way each handle moves the table"
+
+    def check_plan(self, plan: CentrePlan) -> tuple[Caveat, ...]:
+        """See ``Procedure``.
+
+        Raises
+        ------
+        BadInput
+            Stations that leave a side out, a ball that does not go in, a limit the gauge cannot show.
+        """
+        check_stations(plan)
+        check_ball(plan)
+        for side in (0.0, 90.0):
+            if not any(
+                abs((a - side + 180) % 360 - 180) < 1 or abs((a - side) % 360 - 180) < 1 for a in plan.stations_deg
+            ):
+                raise BadInput(
+                    "stations_too_few",
+                    "Both axes need a station on their line.",
+                    "Take the four sides, or 8 or 12.",
+                    "stations_deg",
+                )
+        return check_limit(plan)
+
+    def path(self, plan: CentrePlan) -> tuple[Step, ...]:
+        """See ``Procedure``."""
+        return (
+            make_safe_mill(Caution(id="gears", text="Rotary table’s own lock on, worm engaged.")),
+            Step(id="clean", title="Clean", prompt="Wipe the bore or boss, stone its edge; table clamped "
+                "down, square enough not to matter here."),
+            Step(
+                id="set_gauge",
+                title="Set gauge",
+                headline=text("Press ", strong("the arm"), " against the surface by hand, as if the surface "
+                    "came nearer. Which way does the needle go?"),
+                prompt=f"Gauge in the spindle, stylus on the surface. Turn the spindle one full turn by hand: nothing hits. {GENERAL}",
+            ),
+            Step(id="read", title="Sweep & move", prompt="Right, back, left, front, seen from where you stand."),
+            Step(
+                id="nip_up",
+                title="Lock",
+                headline=text("Lock ", strong("X and Y"), ", one after the other, watching the needle."),
+                prompt="A lock often drags the table by some hundredths; what it does is learned and allowed for.",
+            ),
+            Step(id="prove", title="Prove", prompt="Locked as in use: sweep again, and the first side "
+                "once more. Then set both dials to zero."),
+            clear_to_run_mill(Caution(id="dials", text="Dials or displays set to zero at this centre.")),
+        )  # fmt: skip
+
+    def stations(self, plan: CentrePlan) -> tuple[Station, ...]:
+        """The sides by name."""
+        return tuple(
+            s.model_copy(
+                update={
+                    "label": SIDES.get(s.angle_deg, s.label).capitalize(),
+                    "short": SIDES.get(s.angle_deg, s.label).capitalize(),
+                }
+            )
+            for s in super().stations(plan)
+        )
+
+    def toward(self, state: State[CentrePlan], deg: float) -> Text:
+        """A direction by the table's sides."""
+        near = round(deg / 90) % 4 * 90.0
+        return text(SIDES[near] if abs((deg - near + 180) % 360 - 180) < 10 else f"{deg:.0f}°")
+
+    def moves(self, state: State[CentrePlan], look: RingLook, learned: Learned) -> tuple[Move, ...]:
+        """X, then Y: each by the needle at a side on its axis."""
+        if look.fit is None:
+            return ()
+        need = -complex(look.fit.x_mm, look.fit.y_mm) - complex(*learned.kick_mm)
+        small = state.plan.gauge.graduation_mm / 4
+        asked = [("X", need.real), ("Y", need.imag)]
+        asked = [(axis, mm) for axis, mm in asked if abs(mm) >= small]
+        return tuple(
+            self._slide(state, look, axis, mm, n, len(asked), learned) for n, (axis, mm) in enumerate(asked, start=1)
+        )
+
+    def _slide(
+        self, state: State[CentrePlan], look: RingLook, axis: str, need: float, index: int, count: int, learned: Learned
+    ) -> Move:
+        plan, sense, fit = state.plan, state.sense, look.fit
+        assert fit is not None
+        asked = learned.gain.ask(abs(need)) * (1 if need > 0 else -1)
+        base = 0.0 if axis == "X" else 90.0
+        spots = {round(s.angle_deg) % 360: s for s in state.stations if s.id in look.toward_mm}
+        watch = base if round(base) in spots else base + 180
+        station = spots.get(round(watch))
+        sign = sense.centre_sign * (1 if watch == base else -1)
+        offset = fit.x_mm if axis == "X" else fit.y_mm
+        shifted = fit.mean_mm + (look.drift_mm or 0.0)
+        now, aim = sense.needle_mm(shifted + sign * offset), sense.needle_mm(shifted + sign * (offset + asked))
+        needle: Needle = "rises" if aim > now else "falls"
+        goes = {"X": ("right", "left"), "Y": ("away from you", "toward you")}[axis][need < 0]
+        clockwise = (plan.x_clockwise if axis == "X" else plan.y_clockwise) == goes.split()[0]
+        turns = abs(asked) / plan.dial_mm
+        hand = "clockwise" if clockwise else "counter-clockwise"
+        deg = base if need > 0 else base + 180
+        return Move(
+            id=f"p{look.number}.slide.{axis}.{aim:+.5f}",
+            pass_no=look.number,
+            index=index,
+            count=count,
+            acts=(Act(do="slide", jaw=0, thing="work", at_deg=deg, mm=abs(asked), key_deg=turns * 360),),
+            watch_station=station.id if station else "",
+            watch_label=f"the {SIDES[watch]} side",
+            watch_deg=watch,
+            now_mm=now,
+            aim_mm=aim,
+            needle=needle,
+            direction_deg=deg,
+            asked_mm=abs(asked),
+            aims={},
+            title=axis,
+            sentence=text(
+                f"Gauge at the {SIDES[watch]} side. Turn the ", strong(f"{axis} handle {hand}"), f" (table "
+                    f"{'to the ' if axis == 'X' else ''}{goes}) "
+                    f"until the needle {needle} to the aim."
+            ),
+            reason=text(
+                "The centre sits ", length(abs(offset)), f" {'to the ' if axis == 'X' else ''}{self._sits(axis, offset)}; "
+                    f"that is {turns * 360:.0f}° of the handle. "
+                "Come to the aim from one side only: past it, go back a turn and come again. The display is not the measure, the needle is."
+            ),
+            half_sentence=(),
+            back=(),
+            log=text(f"Table moved {goes} in {axis} by ", length(abs(asked))),
+        )  # fmt: skip
+
+    def _sits(self, axis: str, offset: float) -> str:
+        return {"X": ("right", "left"), "Y": ("away from you", "toward you")}[axis][offset < 0]
+
+    def face_of(self, state: State[CentrePlan]) -> Face:
+        """The table from above."""
+        seen = super().face_of(state)
+        return Face(
+            look=seen.look,
+            centres=seen.centres,
+            holder="faceplate",
+            name=seen.name,
+            seen="Seen from above, you at the bottom",
+            lean=False,
+        )
+
+
+PROCEDURE = Centre()

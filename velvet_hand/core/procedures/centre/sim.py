@@ -1,0 +1,66 @@
+"""Simulated machine of centre, and a plan for it."""
+
+from __future__ import annotations
+
+import cmath
+
+import numpy as np
+
+from ...move import Move
+from ...sim.body import Body, Circle, Hands, part_circle, random_hands
+from ...sim.example import held, limit_mm, usual
+from ...wording import plain
+from .plan import CentrePlan
+
+
+class SimulatedCentre(Body):
+    """A rotary table's bore somewhere beside the spindle; its handles move the table, which is watched at a side."""
+
+    def __init__(self, plan: CentrePlan, hands: Hands, rng: np.random.Generator, centre: complex) -> None:
+        super().__init__(plan, hands, rng)
+        self.centre_plan, self.centre = plan, centre
+
+    def circle(self, ring: str) -> Circle:
+        """The bore or boss."""
+        return part_circle(self.plan, self.centre)
+
+    def do(self, move: Move) -> None:
+        """Turn the handle that the sentence names, the way it names, until the needle stands at the aim."""
+        said, plan, start = plain(move.sentence, "mm", 0.001), self.centre_plan, self.centre
+        clockwise = "counter-clockwise" not in said
+        if "X handle" in said:
+            way = (1 + 0j) * (1 if (plan.x_clockwise == "right") == clockwise else -1)
+        else:
+            way = 1j * (1 if (plan.y_clockwise == "away") == clockwise else -1)
+
+        def needle(travel: float) -> float:
+            self.centre = start + way * travel
+            value = self.needle(move.watch_deg)
+            self.centre = start
+            return value
+
+        self.centre = start + way * self.travel_to_aim(move, needle)
+        self.tight = False
+
+    def kicked(self, shift: complex) -> None:
+        """Locking drags the table."""
+        self.centre += shift
+
+    @property
+    def true_tir_mm(self) -> float:
+        """See ``Body``."""
+        return 2 * abs(self.centre)
+
+
+def example(seed: int) -> CentrePlan:
+    """A plan by a number: every orientation and option comes round."""
+    table = held("rotary_table", jaws=0, diameter_mm=300)
+    swept = {"carrier": "gauge_turns", "view": "tailstock", "school": "high_spot", "limit": limit_mm("0.02")}
+    ways = {"x_clockwise": ("right", "left")[seed // 2 % 2], "y_clockwise": ("away", "toward")[seed // 5 % 2]}
+    return CentrePlan(**usual(seed, holder=table, **swept), **ways)
+
+
+def machine(plan: CentrePlan, rng: np.random.Generator) -> SimulatedCentre:
+    """A table beside the spindle."""
+    at = cmath.rect(float(rng.uniform(0.05, 0.9)), float(rng.uniform(0, 6.28)))
+    return SimulatedCentre(plan, random_hands(rng, plan, 0.006), rng, at)

@@ -1,0 +1,1 @@
+"""Clocking: plan, procedure and simulated machine."""

@@ -1,0 +1,59 @@
+"""Simulated machine of clocking, and a plan for it."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ...move import Move
+from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
+from ...sim.example import held, limit_mm, part_of, usual
+from .plan import ClockingPlan
+
+
+class SimulatedClocking(Body):
+    """A plate that runs out, and a chuck that runs out on it, turned by whole bolt positions."""
+
+    def __init__(
+        self, plan: ClockingPlan, hands: Hands, rng: np.random.Generator, plate: complex, chuck: complex
+    ) -> None:
+        super().__init__(plan, hands, rng)
+        self.plate, self.chuck, self.bolts, self.position = plate, chuck, plan.bolts, 1
+
+    @property
+    def whole(self) -> complex:
+        """Where the bar's centre stands."""
+        return self.plate + self.chuck * at_deg(360.0 / self.bolts * (self.position - 1))
+
+    def circle(self, ring: str) -> Circle:
+        """The register, or the bar in the chuck."""
+        return part_circle(self.plan, self.plate if ring == "plate" else self.whole)
+
+    def do(self, move: Move) -> None:
+        """Bolt the chuck on at the named position."""
+        self.position = move.acts[0].jaw
+        self.tight = False
+
+    @property
+    def true_tir_mm(self) -> float:
+        """See ``Body``."""
+        return 2 * abs(self.whole)
+
+    @property
+    def best_tir_mm(self) -> float:
+        """The least that any position gives."""
+        return 2 * min(abs(self.plate + self.chuck * at_deg(360.0 / self.bolts * k)) for k in range(self.bolts))
+
+
+def example(seed: int) -> ClockingPlan:
+    """A plan by a number: every orientation and option comes round."""
+    outside = {"part": part_of(seed, "outside")}
+    numbering = ("ccw", "cw")[(seed // 5) % 2]
+    three = held("three_jaw", jaws=3, numbering=numbering)
+    plan = usual(seed, **outside, holder=three, limit=limit_mm("0.02"))
+    return ClockingPlan(**plan, bolts=(3, 4, 6)[seed % 3], way=("every", "oppose")[(seed // 4) % 2])
+
+
+def machine(plan: ClockingPlan, rng: np.random.Generator) -> SimulatedClocking:
+    """A plate and a chuck that run out."""
+    hands = random_hands(rng, plan, 0.0)
+    return SimulatedClocking(plan, hands, rng, vector(rng, 0.01, 0.04), vector(rng, 0.01, 0.04))

@@ -1,0 +1,1 @@
+"""Collet: plan, procedure and simulated machine."""

@@ -1,0 +1,342 @@
+"""A collet in the spindle's taper: what is the spindle's, what is the collet's, and how to clock it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ...angles import direction_deg, rect
+from ...engine.face import SIDE_PART, magnification
+from ...engine.many_rings import ManyRings
+from ...engine.rings import RingLook, judge_ring, look_ring
+from ...engine.telling import drift_caveat, empty, pass_line, ring_figures, wild_caveats
+from ...errors import BadInput
+from ...fit.parts import Parts, best_turn_deg, split_parts
+from ...move import Act, Move
+from ...path.lathe import (
+    check_limit,
+    check_positions,
+    check_size,
+    check_stations,
+    clear_to_run,
+    make_safe,
+    presets,
+    set_gauge,
+)
+from ...path.steps import Caution, Step
+from ...plan.asks import Asks, Needs
+from ...plan.fields import FieldSpec
+from ...plan.ring import turn_stations
+from ...readings import Pass, Station
+from ...scene import AxisScene, Scene, SceneLine, SceneStop
+from ...setup.state import State
+from ...shop import HolderKind
+from ...told import Caveat, Figure, PassFigures, Solution
+from ...verdict import Verdict, worst
+from ...wording import Text, length, strong, text
+from .plan import ColletPlan
+
+#: A nose better by less than this part of the limit is not worth turning the collet again.
+WORTH_PART = 0.15
+
+
+@dataclass(frozen=True, slots=True)
+class Both:
+    """Spindle's and collet's part at the nose and far out."""
+
+    nose: Parts
+    far: Parts
+
+    def at(self, deg: float) -> tuple[complex, complex]:
+        """Offsets to expect with the collet turned to that angle."""
+        turn = rect(1, deg)
+        return self.nose.fixed + self.nose.turned * turn, self.far.fixed + self.far.turned * turn
+
+
+class Collet(ManyRings[ColletPlan]):
+    """Read a true bar at the nose and far out with the collet at 2 to 4 angles; the rest is vectors."""
+
+    id = "collet"
+    title = "Collet and spindle taper"
+    rank = 90
+    holder_kinds: tuple[HolderKind, ...] = ("collet",)
+    needs = Needs(
+        holder="A collet that can be turned in its taper, with a mark on its face.",
+        gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
+        machine="A lathe whose spindle can be turned by hand.",
+        part="A true ground bar, long enough for two planes.",
+    )
+    asks = Asks(surface=False, presets=presets("4 spots"), diameter="Diameter of the bar")
+    fields: tuple[FieldSpec, ...] = (
+        FieldSpec(name="far_z_mm", label="Far plane, out from the nose", kind="length", least=2, most=1000),
+        FieldSpec(
+            name="positions_deg", label="Collet turned to, degrees", kind="angles", start="0 180", least=0, most=360,
+            hint="Two to four, with spaces. The bar turns with the collet.",
+        ),
+    )  # fmt: skip
+    plan_class = ColletPlan
+
+    def check_plan(self, plan: ColletPlan) -> tuple[Caveat, ...]:
+        """See ``Procedure``.
+
+        Raises
+        ------
+        BadInput
+            Positions that cannot be told apart, planes too close.
+        """
+        check_size(plan, "collet")
+        check_stations(plan)
+        check_positions(plan.positions_deg)
+        if plan.far_z_mm < plan.part.diameter_mm * 0.5:
+            raise BadInput(
+                "field_invalid", "The far plane is closer than half a diameter: no angle shows there.",
+                "Go out one to four diameters.", "choices.far_z_mm",
+            )  # fmt: skip
+        words = "What the bar itself runs out counts with the collet, unless the bar is turned in it as well."
+        return (*check_limit(plan), Caveat(code="bar_counts", field="part.diameter", text=text(words)))
+
+    def path(self, plan: ColletPlan) -> tuple[Step, ...]:
+        """See ``Procedure``."""
+        return (
+            make_safe(chuck=False, where="the spindle"),
+            Step(
+                id="clean",
+                title="Clean",
+                prompt=(
+                    "Wipe the spindle’s taper, collet, nut and bar; feel for burrs with a finger nail. Mark the collet’s face. "
+                    "Dirt is the commonest fault: clean before you blame."
+                ),
+                cautions=(Caution(id="slots", text="No chip in the collet’s slots; the nut’s ring runs free."),),
+            ),
+            set_gauge(plan, "Angles count from the spindle’s own mark; the collet’s mark stands at 0 first."),
+            Step(
+                id="read",
+                title="Read & clock",
+                prompt="Nose and far out, at each angle of the collet; then its best one.",
+            ),
+            Step(
+                id="nip_up",
+                title="Close",
+                headline=text("Close the collet to ", strong("its working torque"), ", as it will be used."),
+                prompt="Seat the bar as deep as the work will sit. The collet grips all along, never a short end.",
+            ),
+            Step(id="prove", title="Prove", prompt="Closed as for work: read nose and far out again."),
+            clear_to_run("Collet closed, no wrench left on the nut."),
+        )
+
+    def stations(self, plan: ColletPlan) -> tuple[Station, ...]:
+        """All positions once; afterwards nose and far as it stands."""
+        found: list[Station] = []
+        for i, deg in enumerate(plan.positions_deg):
+            found += turn_stations(plan, f"n{i}-", f"Nose, {deg:g}°:", "", "first")
+            found += turn_stations(plan, f"f{i}-", f"Far, {deg:g}°:", "", "first")
+        found += turn_stations(plan, "n-", "Nose,", "", "later")
+        found += turn_stations(plan, "f-", "Far,", "", "later")
+        return tuple(found)
+
+    def remount(self, state: State[ColletPlan], ring: str) -> Text:
+        """See ``ManyRings``."""
+        if ring[0] == "f":
+            return text("Go ", strong("out to the far plane"), ".")
+        if ring == "n-":
+            return text("Back to ", strong("the nose"), ".")
+        deg = state.plan.positions_deg[int(ring[1:-1])]
+        return text("Open, turn the collet with its bar to ", strong(f"{deg:g}°"), ", close; gauge to the nose.")
+
+    def both(self, state: State[ColletPlan]) -> Both | None:
+        """The split of the first, long pass."""
+        plan = state.plan
+        found = []
+        for plane in "nf":
+            looks = [self.newest(state, f"{plane}{i}-") for i in range(len(plan.positions_deg))]
+            centres = [look.centre for look in looks if look is not None and look.centre is not None]
+            if len(centres) < len(looks):
+                return None
+            u = max(look.fit.u_mm for look in looks if look and look.fit)
+            found.append(split_parts(plan.positions_deg, tuple(centres), u))
+        return Both(*found)
+
+    def standing(self, state: State[ColletPlan], one: Pass) -> tuple[RingLook, RingLook]:
+        """Nose and far as the collet stands in this pass: in the long one, at its last position."""
+        late = state.asked(one)[0].when == "later"
+        tail = "-" if late else f"{len(state.plan.positions_deg) - 1}-"
+        return look_ring(state, one, f"n{tail}"), look_ring(state, one, f"f{tail}")
+
+    def judge(self, state: State[ColletPlan], nose: RingLook, far: RingLook) -> Verdict | None:
+        """Both planes against the limit."""
+        a = judge_ring(state, nose, where="at the nose")
+        b = judge_ring(state, far, where="far out")
+        return worst((a, b)) if a and b and nose.complete and far.complete else None
+
+    def stands_at(self, state: State[ColletPlan]) -> float:
+        """The collet's angle now."""
+        placed = [r.move.acts[0].at_deg for r in state.moves]
+        return placed[-1] if placed else state.plan.positions_deg[-1]
+
+    def solve(self, state: State[ColletPlan]) -> Solution:
+        """See ``Procedure``."""
+        plan, current = state.plan, state.open_pass
+        if current is None:
+            return empty(state).model_copy(update={"need_reading": self.need_reading(state, None)})
+        nose, far = self.standing(state, current)
+        judged = self.judge(state, nose, far)
+        both = self.both(state)
+        moves: tuple[Move, ...] = ()
+        stop: Text = ()
+        if judged is not None and both is not None and not current.moved:
+            deg, left = best_turn_deg((both.nose.fixed, both.far.fixed), (both.nose.turned, both.far.turned))
+            now = max(abs(z) for z in (nose.centre or 0j, far.centre or 0j))
+            if judged.outcome != "holds" and now - left > plan.limit.mm * WORTH_PART and not state.moves:
+                moves = (self._move(current.number, both, deg, left),)
+            elif judged.outcome != "holds":
+                stop = self._cannot(plan, both, left)
+        wild = (*nose.wild, *far.wild)
+        worse = far if judged and judged.where == "far out" else nose
+        return empty(state).model_copy(
+            update={
+                "pass_no": current.number,
+                "figures": self._figures(state, nose, far, both),
+                "moves": moves,
+                "judged": judged,
+                "ready": bool(judged and not moves and not current.moved),
+                "stop": stop,
+                "caveats": (*wild_caveats(state, wild), *drift_caveat(state, far.drift_mm), *self._tell(both)),
+                "wild": wild,
+                "x_mm": worse.fit.x_mm if worse.fit else None,
+                "y_mm": worse.fit.y_mm if worse.fit else None,
+                "need_reading": self.need_reading(state, current),
+            }
+        )
+
+    def _cannot(self, plan: ColletPlan, both: Both, left: float) -> Text:
+        spindle = max(abs(both.nose.fixed), abs(both.far.fixed))
+        collet = max(abs(both.nose.turned), abs(both.far.turned))
+        todo = "clean the spindle’s taper again, then have it looked at" if spindle > collet else "replace this collet"
+        return text("Turning it does no better than ", length(2 * left), f" TIR. What is left to do: {todo}.")
+
+    def _tell(self, both: Both | None) -> tuple[Caveat, ...]:
+        """Dirt shows as an angle: far out much more than at the nose."""
+        if both is None:
+            return ()
+        told = []
+        for name, near, out in (
+            ("spindle", both.nose.fixed, both.far.fixed),
+            ("collet", both.nose.turned, both.far.turned),
+        ):
+            u = both.far.u_fixed_mm
+            if abs(out - near) > 2 * abs(near) and abs(out - near) > 4 * u:
+                words = (
+                    "a chip in the taper, or a bent nose"
+                    if name == "spindle"
+                    else "dirt in it, or a nut that pulls askew"
+                )
+                told.append(
+                    Caveat(
+                        code=f"angle_{name}", text=text(f"The {name}’s part is an angle more than an offset: {words}.")
+                    )
+                )
+        return tuple(told)
+
+    def _move(self, number: int, both: Both, deg: float, left: float) -> Move:
+        return Move(
+            id=f"p{number}.collet.{deg:.0f}",
+            pass_no=number,
+            index=1,
+            count=1,
+            acts=(Act(do="clock", jaw=0, thing="collet", at_deg=deg, mm=None, key_deg=None),),
+            watch_station="",
+            watch_label=f"{deg:.0f}°",
+            watch_deg=0.0,
+            now_mm=None,
+            aim_mm=None,
+            needle="stays",
+            direction_deg=0.0,
+            asked_mm=None,
+            aims={},
+            title="clock the collet",
+            made=f"Closed at {deg:.0f}°, read again",
+            predicted_tir_mm=2 * left,
+            sentence=text(
+                "Open, turn the collet until its mark stands ", strong(f"{deg:.0f}°"), " from the spindle’s mark, and close.",
+            ),
+            reason=text(
+                "The spindle by itself: ", length(2 * abs(both.nose.fixed)), " TIR at the nose, ",
+                length(2 * abs(both.far.fixed)), " far out. The collet with its bar: ", length(2 * abs(both.nose.turned)),
+                " and ", length(2 * abs(both.far.turned)), ". At this angle they work against each other best.",
+            ),
+            half_sentence=(),
+            back=(),
+            log=text(f"Collet closed at {deg:.0f}°, ", length(2 * left), " TIR predicted."),
+        )  # fmt: skip
+
+    def _figures(
+        self, state: State[ColletPlan], nose: RingLook, far: RingLook, both: Both | None
+    ) -> tuple[Figure, ...]:
+        found: list[Figure] = []
+        for name, key, look in (("Nose", "nose_", nose), ("Far", "", far)):
+            if look.complete:
+                found += ring_figures(state, look, (), name, key)[:1]
+        if both is not None:
+            for key, word, part, u in (
+                ("spindle", "Spindle, nose TIR", both.nose.fixed, both.nose.u_fixed_mm),
+                ("spindle_far", "Spindle, far TIR", both.far.fixed, both.far.u_fixed_mm),
+                ("collet", "Collet, nose TIR", both.nose.turned, both.nose.u_turned_mm),
+                ("collet_far", "Collet, far TIR", both.far.turned, both.far.u_turned_mm),
+            ):
+                found.append(Figure(id=key, label=word, mm=2 * abs(part), u_mm=2 * u))
+        return tuple(found)
+
+    def figures(self, state: State[ColletPlan], one: Pass) -> PassFigures:
+        """See ``Procedure``."""
+        nose, far = self.standing(state, one)
+        judged = self.judge(state, nose, far)
+        worse = far if judged and judged.where == "far out" else nose
+        toward = text(f"{worse.fit.toward_deg:.0f}°, {'far' if worse is far else 'nose'}") if worse.fit else ()
+        return pass_line(state, one, worse, toward, judged)
+
+    def scene(self, state: State[ColletPlan], solution: Solution, station_id: str) -> Scene:
+        """The bar's axis from the side, in the plane where it is worst."""
+        plan, current = state.plan, state.open_pass
+        nose, far = self.standing(state, current) if current else (None, None)
+        move = solution.moves[0] if solution.moves else None
+        both = self.both(state)
+        centres = [look.centre if look and look.complete else None for look in (nose, far)]
+        if move is not None and both is not None:
+            note, centres = "as it will stand", list(both.at(move.acts[0].at_deg))
+        else:
+            note = "as it stands"
+        known = [z for z in centres if z is not None]
+        up = direction_deg(max(known, key=abs)) if known else 0.0
+        heights = [None if z is None else (z * rect(1, -up)).real for z in centres]
+        stops = tuple(
+            SceneStop(
+                label=name, z_mm=z, height_mm=h, tir_mm=None if c is None else 2 * abs(c),
+                over=c is not None and 2 * abs(c) > plan.limit.mm * (1 if plan.limit.kind == "tir" else 2),
+                state="read" if c is not None else "open",
+            )
+            for name, z, h, c in zip(("nose", "far"), (0.0, plan.far_z_mm), heights, centres, strict=True)
+        )  # fmt: skip
+        line = None
+        if heights[0] is not None and heights[1] is not None:
+            line = SceneLine(z1_mm=0.0, h1_mm=heights[0], z2_mm=plan.far_z_mm, h2_mm=heights[1])
+        return AxisScene(
+            seen="Seen from your side, spindle at the left",
+            held="collet",
+            length_mm=plan.far_z_mm,
+            stops=stops,
+            line=line,
+            known=line is not None,
+            magnification=magnification(
+                max((abs(z) for z in known), default=0.0), plan.far_z_mm * SIDE_PART, plan.gauge.graduation_mm
+            ),
+            up=text(f"Up is {up:.0f}° from the spindle’s mark; {note}"),
+            mark_z_mm=None,
+            mark=text(f"collet at {move.acts[0].at_deg:.0f}°")
+            if move
+            else text(f"collet at {self.stands_at(state):.0f}°"),
+            limit_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
+            reading=state.station(station_id).label,
+            describe=f"The bar from the side, {note}: nose and far plane.",
+        )
+
+
+PROCEDURE = Collet()

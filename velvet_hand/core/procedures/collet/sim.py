@@ -1,0 +1,60 @@
+"""Simulated machine of collet, and a plan for it."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ...move import Move
+from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
+from ...sim.example import held, limit_mm, part_of, usual
+from .plan import ColletPlan
+
+
+class SimulatedCollet(Body):
+    """A bar in a collet in a taper: two axes, each through two points."""
+
+    def __init__(
+        self, plan: ColletPlan, hands: Hands, rng: np.random.Generator,
+        spindle: tuple[complex, complex], collet: tuple[complex, complex],
+    ) -> None:  # fmt: skip
+        super().__init__(plan, hands, rng)
+        self.spindle, self.collet, self.positions = spindle, collet, plan.positions_deg
+        self.deg = plan.positions_deg[0]
+
+    def circle(self, ring: str) -> Circle:
+        """The bar at the nose or far out, the collet at the ring's position or where it stands."""
+        if ring[1:-1]:
+            self.deg = self.positions[int(ring[1:-1])]
+        plane = 0 if ring[0] == "n" else 1
+        return part_circle(self.plan, self.spindle[plane] + self.collet[plane] * at_deg(self.deg))
+
+    def do(self, move: Move) -> None:
+        """Turn the collet to its mark, to half a degree or so."""
+        self.deg = move.acts[0].at_deg + float(self._rng.normal(0, 0.5))
+        self.tight = False
+
+    def at(self, deg: float) -> float:
+        """TIR of the worse plane at an angle of the collet."""
+        return 2 * max(abs(s + c * at_deg(deg)) for s, c in zip(self.spindle, self.collet, strict=True))
+
+    @property
+    def true_tir_mm(self) -> float:
+        """See ``Body``."""
+        return self.at(self.deg)
+
+
+def example(seed: int) -> ColletPlan:
+    """A plan by a number: every orientation and option comes round."""
+    outside = {"part": part_of(seed, "outside")}
+    nose = held("collet", jaws=0, max_work_mm=80)
+    turns = ((0.0, 180.0), (0.0, 120.0, 240.0))[seed % 2]
+    plan = usual(seed, **outside, holder=nose, limit=limit_mm("0.018"), stations_deg=(0.0, 90.0, 180.0, 270.0))
+    return ColletPlan(**plan, far_z_mm=80, positions_deg=turns)
+
+
+def machine(plan: ColletPlan, rng: np.random.Generator) -> SimulatedCollet:
+    """A spindle and a collet that run out."""
+    spindle = vector(rng, 0, 0.006)
+    collet = vector(rng, 0.002, 0.01)
+    out = (spindle + vector(rng, 0, 0.004), collet + vector(rng, 0, 0.006))
+    return SimulatedCollet(plan, random_hands(rng, plan, 0.0), rng, (spindle, out[0]), (collet, out[1]))

@@ -1,0 +1,1 @@
+"""Column: plan, procedure and simulated machine."""

@@ -1,0 +1,786 @@
+"""A column on a rotary axis: the axis to the machine, flange and far end, then the tailstock, which must not move it.
+
+``tilt = (far - flange)/L``; a face that is high at F (vector, toward the indicator) seats it by ``-F/r``; what is left,
+``tilt - seat``, is the column's own. Slide by bumping at the flange, tilt by shims under it: ``p_j = r tilt . u_j - min``, the
+thickest where the column leans to. The far end's centre is what counts; the flange only has to come near.
+"""
+
+from __future__ import annotations
+
+from ...angles import direction_deg, rect
+from ...engine.blows import tap_move
+from ...engine.face import Face, face, magnification
+from ...engine.many_rings import ManyRings
+from ...engine.rings import FLAT_MM, RingLook, heights, judge_ring, look_ring
+from ...engine.shimmed import pieces_words
+from ...engine.telling import drift_caveat, empty, off_caveats, pass_line, ring_figures, wild_caveats
+from ...errors import BadInput
+from ...fit.beam import droop_mm, tail_ratio
+from ...fit.packing import nearest_stack
+from ...fit.plane import choose_shims, rest_on
+from ...move import Act, Move
+from ...path.lathe import GENERAL, check_limit, check_stations, presets, spread
+from ...path.mill import make_safe_mill
+from ...path.steps import Caution, Step
+from ...plan.asks import Asks, Needs
+from ...plan.fields import Choice, FieldSpec
+from ...plan.ring import turn_stations
+from ...readings import Pass, Station
+from ...scene import AxisScene, Scene, SceneLine, SceneStop
+from ...setup.state import State
+from ...shop import HolderKind
+from ...told import Caveat, Figure, PassFigures, Solution
+from ...verdict import Term, Verdict, judge, worst
+from ...wording import Text, length, signed, strong, text, words_of
+from .plan import ColumnPlan
+
+BAR, FLANGE, FACE, FAR, TAIL = "bar-", "flange-", "face-", "far-", "tail-"
+#: Stages of reading: the axis by a bar, the column by itself, the column with its tailstock.
+AXIS, COLUMN, HELD = 1, 2, 3
+_TAIL = (
+    ("top-free", "Top, centre off", "Top, off"),
+    ("top-on", "Top, centre tight", "Top, tight"),
+    ("side-free", "Side, centre off", "Side, off"),
+    ("side-on", "Side, centre tight", "Side, tight"),
+)
+
+
+class Column(ManyRings[ColumnPlan]):
+    """Three stages, each with its own spots; a move at the end of each opens the next."""
+
+    id = "column"
+    title = "A column on a rotary axis, with its tailstock"
+    rank = 210
+    group = "mill"
+    holder_kinds: tuple[HolderKind, ...] = ("column",)
+    needs = Needs(
+        holder="A column with the length from flange to end; a drawer of shims.",
+        gauge="A lever or plunger gauge on the spindle or column; marks no coarser than a quarter of the limit.",
+        machine="A mill with a rotary axis and a tailstock; both stopped while hands are near.",
+        part="Round at its flange and at its far end, or a plug that is.",
+    )
+    asks = Asks(surface=False, place=False, view=False, presets=presets("4 spots"), diameter="Diameter that is read")
+    fields: tuple[FieldSpec, ...] = (
+        FieldSpec(
+            name="far_z_mm",
+            label="Far end is out from the flange by",
+            kind="length",
+            start="250 mm",
+            least=20,
+            most=3000,
+        ),
+        FieldSpec(name="stock", label="Shims from", kind="shims"),
+        FieldSpec(
+            name="bolts",
+            label="Flange bolts",
+            kind="number",
+            start="3",
+            least=3,
+            most=8,
+            hint="A shim lies at each; number 1 at 0°.",
+        ),
+        FieldSpec(
+            name="bolt_radius_mm", label="Shims lie at a radius of", kind="length", start="45 mm", least=5, most=1000
+        ),
+        FieldSpec(
+            name="flange_limit_mm",
+            label="Flange near enough within, TIR",
+            kind="length",
+            start="0.05 mm",
+            least=0.005,
+            most=5,
+            hint="Only roughly: the far end is what counts.",
+        ),
+        FieldSpec(
+            name="face_radius_mm",
+            label="Flange face read at radius",
+            kind="length",
+            start="0",
+            most=1500,
+            hint="0: not read. It tells a bad seat from a bent column.",
+        ),
+        FieldSpec(
+            name="tail",
+            label="Tailstock",
+            kind="choice",
+            start="yes",
+            choices=(Choice(id="yes", word="comes up"), Choice(id="no", word="none")),
+        ),
+        FieldSpec(
+            name="centre_z_mm",
+            label="Its centre is out from the flange by",
+            kind="length",
+            start="280 mm",
+            least=20,
+            most=3500,
+        ),
+        FieldSpec(
+            name="gives",
+            label="Pushed at its end, the column",
+            kind="choice",
+            start="tips",
+            hint="Push by hand and watch: all of it leans, or mostly its end.",
+            choices=(
+                Choice(id="tips", word="tips on its flange"),
+                Choice(id="bends", word="bends"),
+                Choice(id="between", word="some of both"),
+            ),
+        ),
+        FieldSpec(
+            name="sag_mm",
+            label="It sags by, free, at the far end",
+            kind="length",
+            optional=True,
+            least=0,
+            most=2,
+            hint="Empty: counted as a solid steel bar of that diameter.",
+        ),
+        FieldSpec(
+            name="bar",
+            label="True the axis by a bar first",
+            kind="choice",
+            start="no",
+            choices=(Choice(id="no", word="it is true"), Choice(id="yes", word="yes")),
+        ),
+        FieldSpec(name="bar_near_mm", label="Bar read near, at", kind="length", start="30 mm", most=3000),
+        FieldSpec(name="bar_far_mm", label="and far, at", kind="length", start="230 mm", most=3000),
+        FieldSpec(name="bar_diameter_mm", label="Bar’s diameter", kind="length", start="25 mm", least=3, most=300),
+        FieldSpec(
+            name="bar_taper_mm",
+            label="Bar is thicker at the far place by",
+            kind="length",
+            start="0",
+            least=-1,
+            most=1,
+            hint="Mic it: a taper does not turn over.",
+        ),
+        FieldSpec(
+            name="foot_mm",
+            label="Feet of the rotary stand apart by",
+            kind="length",
+            start="200 mm",
+            least=20,
+            most=2000,
+        ),
+    )
+    plan_class = ColumnPlan
+
+    def check_plan(self, plan: ColumnPlan) -> tuple[Caveat, ...]:
+        """See ``Procedure``.
+
+        Raises
+        ------
+        BadInput
+            Places in the wrong order, an empty drawer, stations that leave a side out, a limit the gauge cannot show.
+        """
+        check_stations(plan)
+        if not any(p.count for p in plan.stock.pieces):
+            raise BadInput(
+                "field_invalid", f"{plan.stock.name} is empty.", "Put shims into it in the Shop.", "choices.stock"
+            )
+        if plan.tail == "yes" and plan.centre_z_mm < 0.5 * plan.far_z_mm:
+            raise BadInput(
+                "field_invalid",
+                "The centre holds the column at its far end.",
+                "Check where it touches.",
+                "choices.centre_z_mm",
+            )
+        if plan.bar == "yes" and plan.bar_far_mm - plan.bar_near_mm < 20:
+            raise BadInput(
+                "field_invalid",
+                "The bar’s two places are too close together.",
+                "Read it near and far out.",
+                "choices.bar_far_mm",
+            )
+        told = [*check_limit(plan)]
+        if plan.tail == "yes" and plan.far_z_mm < 0.6 * plan.centre_z_mm and plan.gives != "tips":
+            words = "The gauge stands low on a column that bends: what the tailstock does shows little there. Read nearer to the centre."
+            told.append(Caveat(code="gauge_low", field="choices.far_z_mm", text=text(words)))
+        return tuple(told)
+
+    def path(self, plan: ColumnPlan) -> tuple[Step, ...]:
+        """See ``Procedure``."""
+        bar = (
+            "A straight bar in the rotary first; the column after it. "
+            if plan.bar == "yes"
+            else "Column on its flange, bolts snug. "
+        )
+        return (
+            make_safe_mill(
+                Caution(id="rotary", text="Rotary axis turned by hand or by its wheel only; its drive off."),
+                Caution(id="column", text="The column held or hung until two bolts are snug."),
+            ),
+            Step(id="clean", title="Clean & stone", prompt=f"Stone flange and table, wipe; centre and "
+                f"centre hole clean. {bar}Tailstock back."),
+            Step(
+                id="set_gauge", title="Set gauge",
+                headline=text("Lift ", strong("the stylus"), " a little by hand, as a higher surface would. Which way does the needle go?"),
+                far_headline=text("Gauge against the flange’s face: press ", strong("the stylus"), " a little, as if the face came nearer. "
+                    "Which way does the needle go?"),
+                prompt=f"Gauge on top, over the axis. Turn the axis one full turn by hand: nothing hits. {GENERAL}",
+            ),
+            Step(id="read", title="Read & move", prompt="Bump at the flange through a soft block; hitting the free "
+                "end only bends it. As it comes in, snug more."),
+            Step(
+                id="nip_up", title="Tighten",
+                headline=text("Tighten ", strong("flange bolts crosswise, then the tailstock"), ", in small steps, watching the needle."),
+                prompt="The column must not move when the centre is tightened: not on top, not at the side.",
+                cautions=(Caution(id="shims", text="Every shim lies flat under its bolt and cannot creep out."),),
+            ),
+            Step(id="prove", title="Prove", prompt="All tight: everything of this stage again, and the first spot once more."),
+            Step(
+                id="clear_to_run", title="Clear to run", hold=True, prompt=f"Last look before power. {GENERAL}",
+                cautions=(
+                    Caution(id="gauge_off", text="Gauge and base taken off; blocks and wrenches off the table."),
+                    Caution(id="round", text="One full turn by hand: the column clears spindle, table and guard."),
+                    Caution(id="note", text="What is machined in place is noted: next time those faces are picked up."),
+                ),
+            ),
+        )  # fmt: skip
+
+    def stations(self, plan: ColumnPlan) -> tuple[Station, ...]:
+        """The bar; flange, face and far end; the far end and the tailstock."""
+
+        def ring(name: str, word: str, stage: int) -> list[Station]:
+            return [
+                s.model_copy(update={"stage": stage, "id": f"{s.id}{'h' if stage == HELD else ''}"})
+                for s in turn_stations(plan, name, word, "")
+            ]
+
+        found: list[Station] = []
+        if plan.bar == "yes":
+            for turn in (0, 180):
+                for side in ("top", "side"):
+                    for where in ("near", "far"):
+                        found.append(
+                            Station(
+                                id=f"bar-{side}-{where}-{turn}", label=f"Bar {turn}°, "
+                                    f"{side}, {where}", angle_deg=0.0, ring=BAR, group=f"Bar at {turn}°",
+                                short=f"{side.capitalize()} {where} {turn}°", stage=AXIS,
+                            )
+                        )  # fmt: skip
+        found += ring(FLANGE, "Flange,", COLUMN)
+        if plan.face_radius_mm:
+            found += ring(FACE, "Face,", COLUMN)
+        found += ring(FAR, "Far end,", COLUMN)
+        if plan.tail == "yes":
+            found += ring(FAR, "Far end,", HELD)
+            found += [
+                Station(
+                    id=f"tail-{key}", label=word, angle_deg=0.0, ring=TAIL, group="Tailstock", short=short, stage=HELD
+                )
+                for key, word, short in _TAIL
+            ]
+        return tuple(found)
+
+    def remount(self, state: State[ColumnPlan], ring: str) -> Text:
+        """See ``ManyRings``."""
+        if ring == TAIL:
+            return text("Back the ", strong("centre"), " off, gauge on top at the far end.")
+        return ()
+
+    # -- what was read ------------------------------------------------------------------------------
+
+    def ring(self, state: State[ColumnPlan], one: Pass, name: str) -> RingLook | None:
+        """A ring of this pass, whole."""
+        if not any(s.ring == name for s in state.asked(one)):
+            return None
+        look = look_ring(state, one, name, FLAT_MM if name == FACE else None)
+        return look if look.complete and look.fit is not None else None
+
+    def bar_slopes(self, state: State[ColumnPlan], one: Pass) -> tuple[float, float] | None:
+        """Rise of the axis toward the far end, on top and toward your side, mm per mm: the bar’s own error turned out of it."""
+        plan = state.plan
+        mine = [s for s in state.asked(one) if s.ring == BAR]
+        seen = heights(state, one, mine)[0] if mine and state.proved else {}
+        if len(seen) < len(mine) or not mine:
+            return None
+        span = plan.bar_far_mm - plan.bar_near_mm
+        rise = {
+            side: sum(seen[f"bar-{side}-far-{t}"] - seen[f"bar-{side}-near-{t}"] for t in (0, 180)) / 2
+            - plan.bar_taper_mm / 2
+            for side in ("top", "side")
+        }
+        full = plan.bar_far_mm
+        droop = droop_mm(full, plan.bar_far_mm, plan.bar_diameter_mm) - droop_mm(
+            full, plan.bar_near_mm, plan.bar_diameter_mm
+        )
+        return (rise["top"] + droop) / span, rise["side"] / span
+
+    def tilt(self, state: State[ColumnPlan], one: Pass) -> complex | None:
+        """Lean of the column, mm per mm, toward where its far end stands."""
+        flange, far = self.ring(state, one, FLANGE), self.ring(state, one, FAR)
+        if flange is None or far is None or flange.centre is None or far.centre is None:
+            return None
+        return (far.centre - flange.centre) / state.plan.far_z_mm
+
+    def sag(self, plan: ColumnPlan) -> float:
+        """How far it hangs at the far end while it is free."""
+        return (
+            plan.sag_mm if plan.sag_mm is not None else droop_mm(plan.centre_z_mm, plan.far_z_mm, plan.part.diameter_mm)
+        )
+
+    def pushed(self, state: State[ColumnPlan], one: Pass) -> tuple[float, float] | None:
+        """What tightening the centre does at the gauge: up beyond the sag it takes out, and toward you."""
+        mine = [s for s in state.asked(one) if s.ring == TAIL]
+        seen = heights(state, one, mine)[0] if mine and state.proved else {}
+        if len(seen) < 4:
+            return None
+        up = seen["tail-top-on"] - seen["tail-top-free"] - self.sag(state.plan)
+        return up, seen["tail-side-on"] - seen["tail-side-free"]
+
+    # -- judgement ----------------------------------------------------------------------------------
+
+    def judge(self, state: State[ColumnPlan], one: Pass) -> Verdict | None:
+        """The far end’s runout, and what the tailstock pushes, which may be as much off centre as the runout may."""
+        plan = state.plan
+        far = self.ring(state, one, FAR)
+        found = judge_ring(state, far, where="at the far end") if far else None
+        if found is None or plan.tail == "no":
+            return found
+        pushed = self.pushed(state, one)
+        if pushed is None:
+            return None
+        limit = plan.limit.mm / (2 if plan.limit.kind == "tir" else 1)
+        terms = (
+            Term(name="gauge", mm=2 * 2**0.5 * plan.gauge.u_read_mm),
+            Term(name="floor", mm=plan.machine.floor_mm / 2),
+        )
+        sides = tuple(
+            judge("off_centre", abs(mm), limit, terms, plan.gauge.graduation_mm).model_copy(update={"where": where})
+            for mm, where in zip(pushed, ("pushed on top", "pushed at the side"), strict=True)
+        )
+        return worst((found, *sides))
+
+    # -- what to do ---------------------------------------------------------------------------------
+
+    def moves(self, state: State[ColumnPlan], one: Pass) -> tuple[Move, ...]:
+        """The next thing in the order of the stages."""
+        stage = state.stage(one.number - 1)
+        if stage == AXIS:
+            return self._axis(state, one)
+        if stage == COLUMN:
+            return self._column(state, one)
+        return self._held(state, one)
+
+    def _plain(self, one: Pass, key: str, acts: tuple[Act, ...], **more: object) -> Move:
+        base: dict[str, object] = {
+            "pass_no": one.number, "index": 1, "count": 1, "acts": acts, "watch_station": "", "watch_label": "", "watch_deg": 0.0,
+            "now_mm": None, "aim_mm": None, "needle": "stays", "direction_deg": 0.0, "asked_mm": None, "aims": {}, "teaches": False,
+            "half_sentence": (), "back": (),
+        }  # fmt: skip
+        return Move.model_validate({**base, "id": f"p{one.number}.{key}", **more})
+
+    def _axis(self, state: State[ColumnPlan], one: Pass) -> tuple[Move, ...]:
+        """Shim and swing the rotary’s base until bar and travel agree; then the column comes on."""
+        plan, slopes = state.plan, self.bar_slopes(state, one)
+        if slopes is None:
+            return ()
+        up, side = slopes
+        span = plan.bar_far_mm - plan.bar_near_mm
+        least = max(plan.gauge.graduation_mm, plan.limit.mm / 8)
+        lift = abs(up) * plan.foot_mm
+        pieces = nearest_stack(lift, {p.mm: p.count for p in plan.stock.pieces})
+        if abs(up) * span > least and abs(lift - sum(pieces)) < 0.8 * lift:
+            foot = "front of the rotary (column end)" if up < 0 else "back of the rotary (drive end)"
+            act = Act(do="shim", jaw=1 if up < 0 else 2, thing="work", at_deg=0.0, mm=sum(pieces), key_deg=None)
+            left = abs(lift - sum(pieces)) / plan.foot_mm * span
+            return (
+                self._plain(
+                    one, f"axis.shim.{sum(pieces):.4f}", (act,), title="the axis", made="Shimmed, read again", predicted_tir_mm=left,
+                    predicted_word="over the bar",
+                    sentence=text("Put ", *pieces_words(pieces), " more under ", strong(f"the {foot}"), "."),
+                    reason=text("The bar, turned half over, "
+                        "says that the axis ", "rises " if up > 0 else "falls ", length(up * span), " toward its far place. Droop "
+                        "and taper are taken off."),
+                    log=text("Rotary shimmed: ", *pieces_words(pieces), f" under the {foot}"),
+                ),
+            )  # fmt: skip
+        if abs(side) * span > least:
+            sense = state.sense_of(state.station("bar-side-far-180"))
+            reading = one.readings["bar-side-far-180"].needle_mm or 0.0
+            aim = sense.needle_mm(sense.toward_mm(reading) - side * span)
+            way = "away from you" if side > 0 else "toward you"
+            act = Act(
+                do="tap", jaw=0, thing="work", at_deg=180.0 if side > 0 else 0.0, mm=abs(side) * span, key_deg=None
+            )
+            return (
+                self._plain(
+                    one, f"axis.swing.{aim:+.5f}", (act,), title="the axis", watch_station="bar-side-far-180", watch_label="bar, side, far",
+                    now_mm=reading, aim_mm=aim, needle="rises" if aim > reading else "falls",
+                    sentence=text("Gauge at the bar’s side, far place. Swing ", strong("the rotary’s base"), f" so that the bar’s end goes "
+                        f"{way}, until the needle ", "rises" if aim > reading else "falls", " to the aim."),
+                    reason=text("The axis runs ", length(side * span), f" {'toward you' if side > 0 else 'away from you'} "
+                        f"over the bar. It swings about its near bolt."),
+                    log=text(f"Rotary’s base swung, bar’s end {way}"),
+                ),
+            )  # fmt: skip
+        act = Act(do="clock", jaw=0, thing="bar", at_deg=0.0, mm=None, key_deg=None)
+        return (
+            self._plain(
+                one, "stage.column", (act,), title="the column", made="Column is on, read it", opens=True,
+                sentence=text("The axis is true. ", strong("Bar out, column on"), ", bolts snug."),
+                reason=text("Rotary axis before column: now the column is brought to it."), log=text("Bar out, column on"),
+            ),
+        )  # fmt: skip
+
+    def _column(self, state: State[ColumnPlan], one: Pass) -> tuple[Move, ...]:
+        plan, flange, far, tilt = (
+            state.plan,
+            self.ring(state, one, FLANGE),
+            self.ring(state, one, FAR),
+            self.tilt(state, one),
+        )
+        if flange is None or far is None or tilt is None or flange.centre is None or far.centre is None:
+            return ()
+        least = plan.gauge.graduation_mm / 2
+        if 2 * abs(flange.centre) > plan.flange_limit_mm:
+            why = text(
+                "The flange runs out ",
+                length(2 * abs(flange.centre)),
+                " TIR, more than near enough. The far end goes with it. ",
+            )
+            return (self._bump(state, one, flange, -flange.centre, why),)
+        shims, left = self.shims(state, tilt)
+        if abs(tilt) * plan.far_z_mm > max(plan.limit.mm / 4, least) and left < 0.8 * abs(tilt):
+            return (self._shim(state, one, tilt, shims, left),)
+        if 2 * abs(far.centre) > plan.limit.mm / 2 and abs(far.centre) > least:
+            why = text(
+                "The flange is near enough and the lean is out; the far end is what counts: ",
+                length(2 * abs(far.centre)),
+                " TIR there. ",
+            )
+            return (self._bump(state, one, far, -far.centre, why),)
+        if plan.tail == "yes":
+            act = Act(do="clock", jaw=0, thing="chuck", at_deg=0.0, mm=None, key_deg=None)
+            return (
+                self._plain(
+                    one, "stage.tail", (act,), title="the tailstock", made="Tailstock is near, read on", opens=True,
+                    sentence=text("Flange bolts ", strong("tight, crosswise"), "; bring the tailstock near, its centre not touching yet."),
+                    reason=text("The far end runs true enough by itself, so the flange no "
+                        "longer matters. The tailstock must not move it."), log=text("Tailstock brought near"),
+                ),
+            )  # fmt: skip
+        return ()
+
+    def _bump(self, state: State[ColumnPlan], one: Pass, look: RingLook, need: complex, reason: Text) -> Move:
+        """Slide it at the flange, the needle watched where the ring is read."""
+        found = tap_move(
+            state,
+            look,
+            need,
+            abs(need) / 0.92,
+            what="the flange through a soft block",
+            where=text(f"{(direction_deg(need) + 180) % 360:.0f}°"),
+            title="the slide",
+            reason=(*reason, *text("Bump at the flange; at the free end it would only bend.")),
+            teaches=False,
+        )
+        return found
+
+    def bolt_degs(self, plan: ColumnPlan) -> tuple[float, ...]:
+        """Angles of the flange bolts."""
+        return spread(plan.bolts)
+
+    def under(self, state: State[ColumnPlan]) -> list[float]:
+        """What lies at each bolt now."""
+        for record in reversed(state.moves):
+            if ".shim." in record.move.id and ".axis." not in record.move.id:
+                return [a.mm or 0.0 for a in record.move.acts]
+        return [0.0] * state.plan.bolts
+
+    def shims(self, state: State[ColumnPlan], tilt: complex) -> tuple[list[tuple[float, ...]], float]:
+        """Stacks at each bolt in all, and the lean they leave: the flange rests on three of them."""
+        plan = state.plan
+        units = [rect(plan.bolt_radius_mm, deg) for deg in self.bolt_degs(plan)]
+        at = tuple((u.real, u.imag) for u in units)
+        lies = rest_on(at, self.under(state), (0.0, 0.0)) or (0.0, 0.0, 0.0)
+        # Where it leans to, the flange's plane is low: the plane falls by the tilt.
+        found = choose_shims(at, -tilt.real - lies[0], -tilt.imag - lies[1], (0.0, 0.0), plan.stock.pieces)
+        if found is None:
+            return [() for _ in at], abs(tilt)
+        return list(found.pieces), abs(complex(found.a, found.b))
+
+    def _shim(
+        self, state: State[ColumnPlan], one: Pass, tilt: complex, stacks: list[tuple[float, ...]], left: float
+    ) -> Move:
+        plan = state.plan
+        acts = tuple(
+            Act(do="shim", jaw=n, thing="work", at_deg=deg, mm=sum(s), key_deg=None)
+            for n, (s, deg) in enumerate(zip(stacks, self.bolt_degs(plan), strict=True), start=1)
+        )
+        what: list[object] = []
+        for n, stack in enumerate(stacks, start=1):
+            if stack:
+                what += ["; " if what else "", *pieces_words(stack), " at ", strong(f"bolt {n}")]
+        bare = [str(n) for n, stack in enumerate(stacks, start=1) if not stack]
+        tail = f", bolt {' and '.join(bare)} bare." if bare else "."
+        seat = self.seat(state, one)
+        reason: list[object] = [
+            "It leans ",
+            length(abs(tilt) * plan.far_z_mm),
+            f" over its length toward {direction_deg(tilt):.0f}°; the thickest shim goes where it leans to. ",
+        ]
+        if seat is not None:
+            reason += [
+                "Of that its seat makes ",
+                length(abs(seat) * plan.far_z_mm),
+                " and the column itself ",
+                length(abs(tilt - seat) * plan.far_z_mm),
+                ". ",
+            ]
+        return self._plain(
+            one, "shim." + "-".join(f"{a.mm:.4f}" for a in acts), acts, title="the lean", made="Shimmed, read again",
+            predicted_tir_mm=2 * left * plan.far_z_mm, predicted_word="TIR of lean at the far end",
+            sentence=text("Under the flange put ", *(what or [strong("no shim")]), tail),  # type: ignore[arg-type]
+            reason=text(*reason), log=text("Flange shimmed: ", *(what or ["none"])),  # type: ignore[arg-type]
+        )  # fmt: skip
+
+    def seat(self, state: State[ColumnPlan], one: Pass) -> complex | None:
+        """What a face out of true does to the lean: ``-F/r``."""
+        plan = state.plan
+        look = self.ring(state, one, FACE)
+        return -look.centre / plan.face_radius_mm if look is not None and look.centre is not None else None
+
+    def _held(self, state: State[ColumnPlan], one: Pass) -> tuple[Move, ...]:
+        """Shift the tailstock by what the needle said, scaled by where gauge and centre stand."""
+        plan, pushed = state.plan, self.pushed(state, one)
+        far = self.ring(state, one, FAR)
+        if pushed is None or far is None:
+            return ()
+        ratio = tail_ratio(plan.centre_z_mm, plan.far_z_mm, plan.gives)
+        up, near = (-mm * ratio for mm in pushed)
+        least = max(plan.gauge.graduation_mm / 2, plan.limit.mm / 16)
+        words: list[object] = []
+        for mm, plus, minus in ((up, "up", "down"), (near, "toward you", "away from you")):
+            if abs(mm) > least:
+                words += [" and " if words else "", strong(plus if mm > 0 else minus), " by ", length(mm)]
+        if not words:
+            return ()
+        sag = self.sag(plan)
+        act = Act(
+            do="slide",
+            jaw=0,
+            thing="chuck",
+            at_deg=direction_deg(complex(-near, up)),
+            mm=abs(complex(near, up)),
+            key_deg=None,
+        )
+        reason: list[object] = [
+            "Tightening the centre moves the gauge ", signed(pushed[0] + sag), " on top and ", signed(pushed[1]), " toward you. ",
+        ]  # fmt: skip
+        if sag > plan.gauge.graduation_mm / 4:
+            reason += ["Of the rise ", length(sag), " is only its own weight taken up, which is right. "]
+        reason += [
+            f"The centre stands {plan.centre_z_mm / plan.far_z_mm:.2f} times as far out as the "
+            f"gauge, so it moves {ratio:.2f} times as much. Watch both planes."
+        ]
+        return (
+            self._plain(
+                one, f"tail.{up:+.5f}.{near:+.5f}", (act,), title="the tailstock", made="Shifted, read again", predicted_tir_mm=0.0,
+                predicted_word="when the centre is tightened",
+                sentence=text("Centre off. Move the tailstock ", *words, "."), reason=text(*reason),  # type: ignore[arg-type]
+                log=text("Tailstock moved ", *words),  # type: ignore[arg-type]
+            ),
+        )  # fmt: skip
+
+    # -- all of it ------------------------------------------------------------------------------------
+
+    def solve(self, state: State[ColumnPlan]) -> Solution:
+        """See ``Procedure``."""
+        current, plan = state.open_pass, state.plan
+        if current is None:
+            return empty(state).model_copy(update={"need_reading": self.need_reading(state, None)})
+        asked = state.asked(current)
+        whole = all(current.answered(s.id) for s in asked)
+        moves = self.moves(state, current) if whole and state.proved and not current.moved else ()
+        judged = self.judge(state, current) if whole else None
+        final = state.stage(current.number - 1) == (HELD if plan.tail == "yes" else COLUMN)
+        ready = bool(whole and final and not current.moved and judged and (judged.outcome == "holds" or not moves))
+        stop: Text = ()
+        if ready and judged and judged.outcome != "holds":
+            stop = text(
+                "Stop here: shims and tailstock can do no better. Machine what has to be true in place, and note what to pick up next time."
+            )
+        rings = [look for look in (self.ring(state, current, n) for n in (FLANGE, FAR)) if look]
+        looks = [look_ring(state, current, n) for n in (FLANGE, FAR) if any(s.ring == n for s in asked)]
+        far = self.ring(state, current, FAR)
+        wild = tuple(w for look in rings for w in look.wild)
+        return empty(state).model_copy(
+            update={
+                "pass_no": current.number,
+                "figures": self._figures(state, current),
+                "moves": moves if not (ready and judged and judged.outcome == "holds") else (),
+                "judged": judged,
+                "ready": ready,
+                "stop": stop,
+                "wild": wild,
+                "caveats": (
+                    *off_caveats(state, tuple(looks)),
+                    *wild_caveats(state, wild),
+                    *drift_caveat(state, next((k.drift_mm for k in looks if k.drift_mm is not None), None)),
+                ),
+                "x_mm": far.centre.real if far and far.centre is not None else None,
+                "y_mm": far.centre.imag if far and far.centre is not None else None,
+                "need_reading": self.need_reading(state, current)
+                if not whole
+                else ()
+                if moves or judged
+                else text("Too few good readings: mark no more than one spot bad, and read again."),
+            }
+        )
+
+    def _figures(self, state: State[ColumnPlan], one: Pass) -> tuple[Figure, ...]:
+        plan, found = state.plan, []
+        slopes = self.bar_slopes(state, one) if state.stage(one.number - 1) == AXIS else None
+        if slopes:
+            span = plan.bar_far_mm - plan.bar_near_mm
+            found += [
+                Figure(
+                    id="axis_up",
+                    label=f"Axis over {span:.0f} mm, on top",
+                    mm=abs(slopes[0]) * span,
+                    note=text("rises" if slopes[0] > 0 else "falls"),
+                ),
+                Figure(
+                    id="axis_side",
+                    label="at the side",
+                    mm=abs(slopes[1]) * span,
+                    note=text("toward you" if slopes[1] > 0 else "away"),
+                ),
+            ]
+        for name, word, key in ((FLANGE, "Flange", "flange_"), (FAR, "Far end", "")):
+            look = self.ring(state, one, name)
+            if look is not None and look.fit is not None:
+                found += [
+                    f
+                    for f in ring_figures(state, look, text(f"{look.fit.toward_deg:.0f}°"), word, key)
+                    if "off_centre" not in f.id
+                ]
+        tilt, seat = self.tilt(state, one), self.seat(state, one)
+        if tilt is not None:
+            found.append(
+                Figure(
+                    id="lean",
+                    label="Leans over its length",
+                    mm=abs(tilt) * plan.far_z_mm,
+                    note=text(f"toward {direction_deg(tilt):.0f}°"),
+                )
+            )
+        if tilt is not None and seat is not None:
+            found.append(
+                Figure(
+                    id="own",
+                    label="of it the column’s own",
+                    mm=abs(tilt - seat) * plan.far_z_mm,
+                    note=text(f"toward {direction_deg(tilt - seat):.0f}°"),
+                )
+            )
+        pushed = self.pushed(state, one)
+        if pushed is not None:
+            found += [
+                Figure(
+                    id="push_top",
+                    label="Centre pushes on top",
+                    mm=abs(pushed[0]),
+                    note=text("up" if pushed[0] > 0 else "down"),
+                ),
+                Figure(
+                    id="push_side",
+                    label="at the side",
+                    mm=abs(pushed[1]),
+                    note=text("toward you" if pushed[1] > 0 else "away"),
+                ),
+            ]
+        return tuple(found)
+
+    def heads(self, plan: ColumnPlan) -> tuple[str, str, str]:
+        """See ``Procedure``."""
+        return "Far end, TIR", "Off centre", "Toward"
+
+    def figures(self, state: State[ColumnPlan], one: Pass) -> PassFigures:
+        """See ``Procedure``."""
+        look = look_ring(state, one, FAR)
+        toward = text(f"{look.fit.toward_deg:.0f}°") if look.fit else ()
+        whole = all(one.answered(s.id) for s in state.asked(one))
+        return pass_line(state, one, look, toward, self.judge(state, one) if whole else None)
+
+    def scene(self, state: State[ColumnPlan], solution: Solution, station_id: str) -> Scene:
+        """The flange from its end while it is read or bumped there; else the column from the side."""
+        current = state.open_pass
+        station = next((s for s in state.stations if s.id == station_id), state.asked()[0])
+        move = solution.moves[0] if solution.moves else None
+        bump = move is not None and move.acts[0].do == "tap" and ".axis." not in move.id
+        if bump or (move is None and station.ring in (FLANGE, FACE)):
+            ring = FAR if station.ring == FAR else FLANGE
+            look = look_ring(state, current, ring) if current else None
+            centres = [
+                (one.number, k.centre)
+                for one in state.passes
+                if (k := self.ring(state, one, ring)) is not None and k.centre is not None
+            ]
+            shown = solution.model_copy(update={"x_mm": None, "y_mm": None})
+            if look is not None and look.complete and look.centre is not None:
+                shown = solution.model_copy(update={"x_mm": look.centre.real, "y_mm": look.centre.imag})
+            seen = Face(
+                look=look,
+                centres=centres,
+                holder="faceplate",
+                name="Flange" if ring == FLANGE else "Far end",
+                seen="Seen from the far end, you at the left",
+                lean=False,
+            )
+            return face(state, shown, station.id, seen)
+        return self._side(state, solution, station, move)
+
+    def _side(self, state: State[ColumnPlan], solution: Solution, station: Station, move: Move | None) -> AxisScene:
+        plan = state.plan
+        one = next((p for p in reversed(state.passes) if self.ring(state, p, FAR) is not None), None)
+        flange, far = (self.ring(state, one, n) for n in (FLANGE, FAR)) if one else (None, None)
+        up = direction_deg(far.centre) if far and far.centre else 90.0
+        at = {0.0: flange, plan.far_z_mm: far}
+        h = {z: ((k.centre or 0j) * rect(1, -up)).real if k else None for z, k in at.items()}
+        stops = [
+            SceneStop(
+                label=word,
+                z_mm=z,
+                height_mm=h[z],
+                tir_mm=2 * abs(k.centre) if k is not None and k.centre is not None else None,
+                over=False,
+                state="now" if station.ring == ring else "read" if k is not None else "open",
+            )
+            for (z, k), word, ring in zip(at.items(), ("flange", "far end"), (FLANGE, FAR), strict=True)
+        ]
+        mark_z, mark = None, text()
+        if move is not None and move.acts[0].do == "shim":
+            mark_z, mark = 0.0, text("shims here")
+        elif move is not None and move.acts[0].do == "tap":
+            mark_z, mark = (
+                plan.bar_far_mm,
+                text("bar’s end ", "toward you" if move.acts[0].at_deg == 0.0 else "away from you"),
+            )
+        elif move is not None and ".tail." in move.id:
+            mark_z, mark = plan.centre_z_mm, text("tailstock")
+        known = [v for v in h.values() if v is not None]
+        line = SceneLine(z1_mm=0.0, h1_mm=known[0], z2_mm=plan.far_z_mm, h2_mm=known[-1]) if len(known) == 2 else None
+        return AxisScene(
+            seen="Seen from your side, rotary at the left",
+            held="flange",
+            length_mm=max(plan.far_z_mm, plan.centre_z_mm if plan.tail == "yes" else 0.0),
+            stops=tuple(stops),
+            line=line,
+            known=bool(known),
+            magnification=magnification(
+                max((abs(v) for v in known), default=0.0), plan.far_z_mm * 0.35, plan.gauge.graduation_mm
+            ),
+            up=text(f"Up is {up:.0f}°"),
+            mark_z_mm=mark_z,
+            mark=mark,
+            limit_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
+            reading=station.label,
+            tail_z_mm=plan.centre_z_mm if state.stage(len(state.passes)) == HELD else None,
+            describe="The column from the side" + (f"; {words_of(move.sentence)}" if move else "."),
+        )
+
+
+PROCEDURE = Column()

@@ -1,0 +1,1 @@
+"""Dowels: plan, procedure and simulated machine."""

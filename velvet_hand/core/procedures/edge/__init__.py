@@ -1,0 +1,1 @@
+"""Edge: plan, procedure and simulated machine."""

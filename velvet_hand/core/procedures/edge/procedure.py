@@ -1,0 +1,240 @@
+"""A named edge along the table's travel: an angle plate (and its upright face), a fixture plate, long work, soft jaws."""
+
+from __future__ import annotations
+
+from ...engine.rings import heights
+from ...engine.shimmed import ShimmedLine, pieces_words, shim_move
+from ...errors import BadInput
+from ...fit.packing import nearest_stack
+from ...move import Act, Move
+from ...path.mill import check_edge, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
+from ...path.steps import Caution, Step
+from ...plan.asks import Asks, Needs
+from ...plan.edge import edge_stations, place_word, side_word
+from ...plan.edge_fields import ANGLE, EDGE_LIMITS, HINGE, LIES, OVER, SIDE, SPOTS, WAY
+from ...plan.fields import Choice, FieldSpec
+from ...readings import Pass, Station
+from ...setup.state import State
+from ...shop import HolderKind
+from ...told import Caveat, Figure
+from ...verdict import GAUGE_PART, Term, Verdict, judge
+from ...wording import length, strong, text
+from .plan import EdgePlan
+
+THINGS = {
+    "angle_plate": ("an angle plate", "its face"),
+    "fixture_plate": ("a fixture plate", "its edge"),
+    "long_work": ("long work", "its edge"),
+    "soft_jaws": ("soft jaws", "the cut step"),
+}
+
+
+class NamedEdge(ShimmedLine[EdgePlan]):
+    """As a vise, with the edge's own name; of an angle plate the lean of its face is shimmed first."""
+
+    id = "edge"
+    title = "Square a plate, an angle plate or long work by an edge"
+    rank = 160
+    thing, edge, shape = "plate", "edge", "plate"
+    mend = "Stone it, or read another edge that was cut with it."
+    kick_repeats = False
+    holder_kinds: tuple[HolderKind, ...] = ("fixture",)
+    needs = Needs(
+        holder="A plate, angle plate or long part with the length of its edge and the places of its bolts.",
+        gauge="A lever or plunger gauge held in the spindle or on the column; marks no coarser than a quarter of the limit.",
+        machine="A mill whose table is run by hand.",
+        part="An edge that was cut or ground straight. For an angle plate’s lean a drawer of shims.",
+    )
+    asks = Asks(
+        surface=False, place=False, view=False, diameter="Length of the part along the edge", limit_kinds=EDGE_LIMITS
+    )
+    fields: tuple[FieldSpec, ...] = (
+        FieldSpec(
+            name="thing", label="What it is", kind="choice", start="fixture_plate",
+            choices=(
+                Choice(id="fixture_plate", word="fixture plate"), Choice(id="angle_plate", word="angle plate"),
+                Choice(id="long_work", word="long work"), Choice(id="soft_jaws", word="soft jaws"),
+            ),
+        ),
+        SPOTS, LIES, SIDE, HINGE, WAY,
+        FieldSpec(name="upright_mm", label="Face read up over", kind="length", start="0", most=2000, hint="An angle plate’s upright "
+            "direction. 0: not read."),
+        FieldSpec(name="base_mm", label="Base from "
+            "front to back", kind="length", start="100 mm", least=10, most=3000, hint="Where shims lie apart, "
+            "for the lean."),
+        FieldSpec(name="stock", label="Shims from", kind="shims", optional=True),
+        ANGLE, OVER,
+    )  # fmt: skip
+    plan_class = EdgePlan
+
+    def check_plan(self, plan: EdgePlan) -> tuple[Caveat, ...]:
+        """See ``Procedure``.
+
+        Raises
+        ------
+        BadInput
+            An edge, a height or a limit that cannot work; a lean without shims to mend it.
+        """
+        if plan.upright_mm and plan.thing != "angle_plate":
+            raise BadInput(
+                "field_invalid", "Only an angle plate’s face is read up and down.", "Type 0.", "choices.upright_mm"
+            )
+        if 0 < plan.upright_mm < 10:
+            raise BadInput(
+                "field_invalid",
+                "So short a way up shows no lean.",
+                "Read over most of the face, or type 0.",
+                "choices.upright_mm",
+            )
+        if plan.upright_mm and (plan.stock is None or not any(p.count for p in plan.stock.pieces)):
+            raise BadInput(
+                "field_invalid",
+                "A lean is mended with shims, and there are none.",
+                "Choose a drawer that has some.",
+                "choices.stock",
+            )
+        told = [*check_edge(plan)]
+        marks = plan.gauge.graduation_mm * plan.limit_length_mm / plan.upright_mm if plan.upright_mm else 0.0
+        if marks > plan.limit.mm * GAUGE_PART:
+            words = text(
+                f"Over {plan.upright_mm:.0f} mm up, one mark of {plan.gauge.name} is ", length(marks), " of lean over the limit’s length: "
+                "it can mend the lean, but not prove it. A finer gauge, or a longer way up.",
+            )  # fmt: skip
+            told.append(Caveat(code="gauge_coarse", field="choices.upright_mm", text=words))
+        if plan.thing == "long_work":
+            hint = "Long work hangs between its clamps: jack it where it is cut, and read it again when it is clamped."
+            told.append(Caveat(code="long_work", field="choices.thing", text=text(hint)))
+        if plan.thing == "soft_jaws":
+            hint = "Soft jaws cut in place are true as they stand; read them to see that nothing has moved since."
+            told.append(Caveat(code="soft_jaws", field="choices.thing", text=text(hint)))
+        return tuple(told)
+
+    def path(self, plan: EdgePlan) -> tuple[Step, ...]:
+        """See ``Procedure``."""
+        what, edge = THINGS[plan.thing]
+        up = " Then the upright face, low and high." if plan.upright_mm else ""
+        return (
+            make_safe_mill(
+                *((Caution(id="top", text="An angle plate is top-heavy: strapped "
+                    "or held until two bolts are snug."),) if plan.thing == "angle_plate" else ())
+            ),
+            Step(id="clean", title="Clean & stone", prompt=f"Stone base and table under {what}, wipe; flat, thick washers. "
+                f"One bolt snug, the hinge; the rest finger tight."),
+            set_gauge_edge("the edge"),
+            play_step(),
+            Step(id="read", title="Square the edge", prompt=f"Along {edge}, past nicks, the same depth each time.{up}"),
+            Step(
+                id="nip_up",
+                title="Clamp",
+                headline=text("Clamp it ", strong("in small steps, crosswise"), f". Watch the needle at the "
+                    f"{plan.end_word(plan.hinge != 'high')} end."),
+                prompt=f"{torque_words(plan)} If the needle walks, stop, tap it back, go on.",
+            ),
+            Step(id="prove", title="Prove", prompt="All clamped as in use: read it again, and the first spot once more."),
+            clear_to_run_mill(Caution(id="clamps", text="Clamps clear of the cutter’s way; sockets off hidden nuts.")),
+        )  # fmt: skip
+
+    def stations(self, plan: EdgePlan) -> tuple[Station, ...]:
+        """The upright face whenever it was shimmed, then the edge."""
+        edge = edge_stations(plan)
+        if not plan.upright_mm:
+            return edge
+        up = tuple(
+            Station.model_validate(
+                {
+                    "id": f"up-{key}", "label": f"Face, {key}", "angle_deg": 0.0, "y_mm": z, "ring": "up-", "group": "Bed", "short": word,
+                    "when": "shimmed",
+                }
+            )
+            for key, word, z in (("low", "Low", 0.0), ("high", f"{place_word(plan, plan.upright_mm)} up", plan.upright_mm))
+        )  # fmt: skip
+        return (*up, *edge)
+
+    # -- the lean -----------------------------------------------------------------------------------
+
+    def lean(self, state: State[EdgePlan]) -> tuple[int, float] | None:
+        """Pass and lean (mm per mm of height, + = the top stands nearer the gauge) as it was read last since the last shim."""
+        plan = state.plan
+        for one in reversed(state.passes):
+            mine = [s for s in state.asked(one) if s.ring == "up-"]
+            seen = heights(state, one, mine)[0] if mine and state.proved else {}
+            if {"up-low", "up-high"} <= set(seen):
+                return one.number, (seen["up-high"] - seen["up-low"]) / plan.upright_mm
+            if any(m.startswith(f"p{one.number}.shim") for m in one.moved):
+                return None
+        return None
+
+    def base_read(self, state: State[EdgePlan], one: Pass) -> bool:
+        """See ``ShimmedLine``."""
+        found = self.lean(state)
+        return found is not None and found[0] == one.number
+
+    def base_verdict(self, state: State[EdgePlan]) -> Verdict | None:
+        """See ``ShimmedLine``: the lean over the limit's length."""
+        plan = state.plan
+        found = self.lean(state) if plan.upright_mm else None
+        if found is None:
+            return None
+        part = plan.limit_length_mm / plan.upright_mm
+        terms = (
+            Term(name="gauge", mm=2 * 2**0.5 * plan.gauge.u_read_mm * part),
+            Term(name="floor", mm=plan.machine.floor_mm / 2 * part),
+        )
+        judged = judge(
+            plan.limit.kind, abs(found[1]) * plan.limit_length_mm, plan.limit.mm, terms, plan.gauge.graduation_mm * part
+        )
+        return judged.model_copy(update={"where": "the face, upright"})
+
+    def shim(self, state: State[EdgePlan]) -> Move | None:
+        """See ``ShimmedLine``: the side that it leans to is lifted by lean times base."""
+        plan, found = state.plan, self.lean(state)
+        if found is None or plan.stock is None:
+            return None
+        before = 0.0  # what lies under the gauge's side now; minus: under the other
+        for record in reversed(state.moves):
+            if record.move.acts[0].do == "shim":
+                before = record.move.acts[0].mm or 0.0
+                break
+        wanted = before + found[1] * plan.base_mm
+        pieces = nearest_stack(abs(wanted), {p.mm: p.count for p in plan.stock.pieces})
+        under = sum(pieces) * (1 if wanted > 0 else -1)
+        left = abs(found[1] - (under - before) / plan.base_mm)
+        if abs(found[1]) - left < plan.gauge.graduation_mm / 2 / plan.upright_mm:
+            return None
+        side = side_word(plan, under > 0)
+        where = {"away from you": "back", "toward you": "front", "to the right": "right", "to the left": "left"}[side]
+        leans = side_word(plan, found[1] > 0)
+        reason = text(
+            f"Its top leans {leans} by ",
+            length(abs(found[1]) * plan.upright_mm),
+            " over what is read; over the base that is ",
+            length(abs(found[1]) * plan.base_mm),
+            ". The side it leans to is lifted.",
+        )
+        act = Act(do="shim", jaw=1, thing="work", at_deg=0.0, mm=under, key_deg=None)
+        what = pieces_words(pieces) if pieces else text(strong("no shim"))
+        return shim_move(
+            found[0],
+            (act,),
+            what,
+            text(" under the ", strong(f"{where} side"), " of its base."),
+            reason,
+            left * plan.limit_length_mm,
+            "up-high",
+        ).model_copy(update={"predicted_word": "of lean over the limit’s length"})
+
+    def base_figures(self, state: State[EdgePlan]) -> tuple[Figure, ...]:
+        """See ``ShimmedLine``."""
+        plan = state.plan
+        found = self.lean(state) if plan.upright_mm else None
+        if found is None:
+            return ()
+        note = text(f"top leans {side_word(plan, found[1] > 0)}")
+        return (
+            Figure(
+                id="lean", label=f"Lean over {plan.upright_mm:.0f} mm up", mm=abs(found[1]) * plan.upright_mm, note=note
+            ),
+        )
+
+
+PROCEDURE = NamedEdge()

@@ -1,0 +1,66 @@
+"""Simulated machine of edge, and a plan for it."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+
+from ...gauge import Gauge
+from ...move import Move
+from ...sim.body import Body
+from ...sim.example import FINE_SHIMS, edge_usual, held
+from ...sim.table import SimulatedEdge, edge_as_found, random_edge
+from ...wording import plain
+from .plan import EdgePlan
+
+
+class SimulatedUpright(SimulatedEdge):
+    """An angle plate whose face leans, and is shimmed at one side of its base."""
+
+    def __init__(self, plan: EdgePlan, lean: float, **edge: Any) -> None:
+        super().__init__(plan, **edge)
+        self.upright_plan, self.lean0, self.under = plan, lean, 0.0
+
+    @property
+    def lean(self) -> float:
+        """How much its top stands nearer the gauge for a millimetre of height (rad)."""
+        return self.lean0 - math.atan(self.under / self.upright_plan.base_mm)
+
+    def nearness(self, at: complex, ring: str = "") -> float:
+        """The face at that height, in the middle; or the edge along it."""
+        return at.imag * math.tan(self.lean) if ring == "up-" else super().nearness(at, ring)
+
+    def do(self, move: Move) -> None:
+        """A shim under the side that the sentence names: it lifts that side."""
+        if move.acts[0].do != "shim":
+            super().do(move)
+            return
+        said = plain(move.sentence, "mm", 0.0005)
+        sides = {"back": 1j, "front": -1j, "right": 1 + 0j, "left": -1 + 0j}
+        named = next(way for word, way in sides.items() if f"{word} side" in said)
+        lifts = (named / self.edge_plan.gauge_way).real  # +1: the gauge's side goes up, so the top goes away from it
+        self.under = lifts * abs(move.acts[0].mm or 0.0)
+        self.pose = self.pose.turned(self.pivot(), float(self._rng.normal(0, 0.0006)))
+        self.tight = False
+
+
+def example(seed: int) -> EdgePlan:
+    """A plan by a number: every orientation and option comes round."""
+    vise = held("fixture", jaws=0, edge_mm=240, depth_mm=140, bolts_mm=(20.0, 220.0))
+    up = (
+        {"thing": "angle_plate", "upright_mm": 90.0, "base_mm": 120.0}
+        if seed // 3 % 2
+        else {"thing": ("fixture_plate", "long_work", "soft_jaws")[seed % 3]}
+    )
+    fine = Gauge(id="g", name="Fine lever", kind="lever", graduation_mm=0.0005, travel_mm=1.0)
+    more = {"gauge": fine} if "upright_mm" in up else {}
+    return EdgePlan(**edge_usual(seed, vise, **more), stock=FINE_SHIMS, **up)
+
+
+def machine(plan: EdgePlan, rng: np.random.Generator) -> Body:
+    """A plate some tenths off, or an angle plate that leans as well."""
+    if plan.upright_mm:
+        return SimulatedUpright(plan, float(rng.uniform(-0.0012, 0.0012)), **edge_as_found(plan, rng))
+    return random_edge(plan, rng)

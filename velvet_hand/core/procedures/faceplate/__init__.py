@@ -1,0 +1,1 @@
+"""Faceplate: plan, procedure and simulated machine."""

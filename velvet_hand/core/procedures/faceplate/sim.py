@@ -1,0 +1,58 @@
+"""Simulated machine of faceplate, and a plan for it."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ...move import Move
+from ...plan.base import BasePlan
+from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
+from ...sim.example import held, short_lever, usual
+from .plan import FaceplatePlan
+
+
+class SimulatedFaceplate(Body):
+    """Work that slides on a plate when it is tapped."""
+
+    def __init__(self, plan: BasePlan, hands: Hands, rng: np.random.Generator, centre: complex) -> None:
+        super().__init__(plan, hands, rng)
+        self.centre = centre
+
+    def circle(self, ring: str) -> Circle:
+        """The boss or bore that is read."""
+        return part_circle(self.plan, self.centre)
+
+    def do(self, move: Move) -> None:
+        """Blows at the named place, through the middle, until the needle stands at the aim."""
+        blow, start = -at_deg(move.acts[-1].at_deg), self.centre
+
+        def needle(travel: float) -> float:
+            self.centre = start + blow * travel
+            value = self.needle(move.watch_deg)
+            self.centre = start
+            return value
+
+        travel = self.travel_to_aim(move, needle)
+        aside = blow * 1j * travel * float(self._rng.normal(0, 0.03))
+        self.centre = start + blow * travel * self.hands.gain + aside
+        self.tight = False
+
+    def kicked(self, shift: complex) -> None:
+        """Pinching the clamps drags the work."""
+        self.centre += shift
+
+    @property
+    def true_tir_mm(self) -> float:
+        """See ``Body``."""
+        return 2 * abs(self.centre)
+
+
+def example(seed: int) -> FaceplatePlan:
+    """A plan by a number: every orientation and option comes round."""
+    plate = held("faceplate", jaws=0, diameter_mm=300)
+    return FaceplatePlan(**usual(seed, holder=plate, **short_lever(seed, 0.4)))
+
+
+def machine(plan: FaceplatePlan, rng: np.random.Generator) -> SimulatedFaceplate:
+    """Work some tenths off."""
+    return SimulatedFaceplate(plan, random_hands(rng, plan), rng, vector(rng, 0.1, 1.2))

@@ -1,0 +1,1 @@
+"""Packing: plan, procedure and simulated machine."""

@@ -1,0 +1,260 @@
+"""Shims under the jaws of a three-jaw: to mend a runout, or for a throw."""
+
+from __future__ import annotations
+
+from ...angles import rect
+from ...engine.face import Face
+from ...engine.learning import Learned
+from ...engine.one_ring import OneRing
+from ...engine.rings import RingLook
+from ...errors import BadInput
+from ...fit.packing import Packing, choose_packing, exact_shims
+from ...move import Act, Move
+from ...path.lathe import check_limit, check_size, check_stations, clear_to_run, make_safe, presets, set_gauge
+from ...path.steps import Caution, Step
+from ...plan.asks import Asks, Needs
+from ...plan.fields import FieldSpec
+from ...setup.state import State
+from ...shop import HolderKind
+from ...told import Caveat, Solution
+from ...wording import Text, length, strong, text
+from .plan import PackingPlan
+
+#: Held without friction only while the jaw's edge stays inside this part of the radius.
+HELD_PART = 0.5
+
+
+class PackingProcedure(OneRing[PackingPlan]):
+    """``p_i = g_i(e) - g_i(T)``, less the least; from the drawer, the stacks that come nearest."""
+
+    id = "packing"
+    title = "Pack a three-jaw true, or for a throw"
+    rank = 60
+    holder_kinds: tuple[HolderKind, ...] = ("three_jaw",)
+    needs = Needs(
+        holder="A self-centring three-jaw; the width of its jaws decides how a shim counts.",
+        gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
+        machine="A lathe whose spindle can be turned by hand.",
+        part="Round, gripped on its outside; its diameter in the jaws.",
+    )
+    asks = Asks(
+        surface=False, presets=presets("4 spots"), limit_kinds=("tir", "off_centre", "throw"),
+        diameter="Diameter in the jaws",
+    )  # fmt: skip
+    fields: tuple[FieldSpec, ...] = (
+        FieldSpec(name="stock", label="Shims from", kind="shims"),
+        FieldSpec(
+            name="throw_mm", label="Throw wanted", kind="length", start="0", most=100,
+            hint="0: mend a runout. The work goes away from the packed jaw.",
+        ),
+        FieldSpec(name="throw_jaw", label="Packed jaw, for a throw", kind="number", start="1", least=1, most=3),
+    )  # fmt: skip
+    plan_class = PackingPlan
+    mend = "packing"
+    holder_name = "Three-jaw chuck"
+
+    def check_plan(self, plan: PackingPlan) -> tuple[Caveat, ...]:
+        """See ``Procedure``.
+
+        Raises
+        ------
+        BadInput
+            An empty drawer, a throw that squeezes the work out of the jaws, a limit of the wrong kind.
+        """
+        check_size(plan)
+        check_stations(plan)
+        if plan.holder.jaws != 3:
+            raise BadInput(
+                "field_invalid", f"{plan.holder.name} has no three jaws.", "Choose a three-jaw.", "holder_id"
+            )
+        if not any(p.count for p in plan.stock.pieces):
+            raise BadInput(
+                "field_invalid", f"{plan.stock.name} is empty.", "Put shims into it in the Shop.", "choices.stock"
+            )
+        if plan.throw_mm and plan.limit.kind != "throw":
+            raise BadInput(
+                "field_invalid", "A throw has no TIR to be true to.", "Choose “off the wanted throw”.", "limit.kind"
+            )
+        if not plan.throw_mm and plan.limit.kind == "throw":
+            raise BadInput("field_invalid", "No throw is wanted here.", "Choose TIR or off centre.", "limit.kind")
+        radius = plan.part.diameter_mm / 2
+        edge = max(0.0, plan.throw_mm * 0.8660254 - plan.holder.jaw_width_mm / 2)
+        if edge >= radius * HELD_PART:
+            raise BadInput(
+                "field_invalid",
+                f"At a throw of {plan.throw_mm:.2f} mm the other two jaws would squeeze this work out.",
+                "Use a four-jaw, or a split ring that is bored off centre.",
+                "choices.throw_mm",
+            )
+        if plan.gauge.travel_mm < plan.throw_mm * 1.05:
+            raise BadInput(
+                "limit_beyond_gauge", f"{plan.gauge.name} cannot follow that throw.", "Take a plunger.", "gauge_id"
+            )
+        told = list(check_limit(plan))
+        if plan.throw_mm:
+            first = length(self._first(plan))
+            words = text("Start with ", first, f" under jaw {plan.throw_jaw}: the work goes away from it.")
+            told.append(Caveat(code="first_shim", field="choices.throw_mm", text=words))
+        return tuple(told)
+
+    def _first(self, plan: PackingPlan) -> float:
+        """Shim for the throw in a chuck that is true: exact for the jaws' width."""
+        angles = self._angles(plan)
+        shims = exact_shims(
+            0j, self._target(plan), angles, (0.0,) * 3, plan.part.diameter_mm / 2, plan.holder.jaw_width_mm
+        )
+        return shims[plan.throw_jaw - 1]
+
+    def _angles(self, plan: PackingPlan) -> tuple[float, ...]:
+        return tuple(plan.holder.jaw_deg(j) for j in plan.holder.numbers)
+
+    def _target(self, plan: PackingPlan) -> complex:
+        return -rect(plan.throw_mm, plan.holder.jaw_deg(plan.throw_jaw)) if plan.throw_mm else 0j
+
+    def target(self, state: State[PackingPlan]) -> complex:
+        """See ``OneRing``: away from the packed jaw."""
+        return self._target(state.plan)
+
+    def path(self, plan: PackingPlan) -> tuple[Step, ...]:
+        """See ``Procedure``."""
+        return (
+            make_safe(),
+            Step(
+                id="clean",
+                title="Clean",
+                prompt="Wipe jaws, scroll and work; deburr. Number the jaws. Cut shims no wider than a jaw, flat, no burr.",
+                cautions=(
+                    Caution(id="strip", text="A finish wants strips at every jaw: count them as shims at all three."),
+                ),
+            ),
+            Step(
+                id="rough_in",
+                title="Grip",
+                prompt="Seat the work against the jaws’ step and grip it as it will be gripped for cutting.",
+            ),
+            set_gauge(plan),
+            Step(id="read", title="Read & pack", prompt="Read at each spot, then pack the jaws that are named."),
+            Step(
+                id="nip_up",
+                title="Tighten",
+                headline=text("Tighten ", strong("at the same pinion as always"), ", to working grip."),
+                prompt="A scroll repeats best when it is closed at one pinion. Check that no shim has crept out.",
+                cautions=(Caution(id="shims", text="Every shim lies flat under its jaw and cannot fly out."),),
+            ),
+            Step(id="prove", title="Prove", prompt="Everything is tight: read a full pass and the first spot again."),
+            clear_to_run(),
+        )
+
+    def present(self, state: State[PackingPlan], before: int | None = None) -> tuple[float, ...]:
+        """What lies under each jaw, as the moves that were made put it there."""
+        placed: dict[int, float] = {}
+        for record in state.moves:
+            if before is None or record.move.pass_no < before:
+                placed = {a.jaw: a.mm or 0.0 for a in record.move.acts}
+        return tuple(placed.get(j, 0.0) for j in state.plan.holder.numbers)
+
+    def choose(self, state: State[PackingPlan], look: RingLook) -> Packing | None:
+        """The best packing from the drawer."""
+        plan = state.plan
+        if look.centre is None:
+            return None
+        stock = {p.mm: p.count for p in plan.stock.pieces}
+        return choose_packing(
+            look.centre, self.target(state), self._angles(plan), self.present(state, look.number),
+            plan.part.diameter_mm / 2, plan.holder.jaw_width_mm, stock,
+        )  # fmt: skip
+
+    def moves(self, state: State[PackingPlan], look: RingLook, learned: Learned) -> tuple[Move, ...]:
+        """One packing, when it is better than what lies there now."""
+        found = self.choose(state, look)
+        if found is None or look.centre is None or look.fit is None:
+            return ()
+        now, after = abs(look.centre - self.target(state)), abs(found.centre - self.target(state))
+        if now - after <= max(look.fit.u_mm, state.plan.gauge.graduation_mm / 8):
+            return ()
+        return (self._move(state, look, found),)
+
+    def _move(self, state: State[PackingPlan], look: RingLook, found: Packing) -> Move:
+        plan, holder = state.plan, state.plan.holder
+        assert look.centre is not None
+        under = {j: mm for j, mm in zip(holder.numbers, found.shims_mm, strict=True) if mm > 0}
+        acts = tuple(
+            Act(do="shim", jaw=j, at_deg=holder.jaw_deg(j), mm=mm, key_deg=None) for j, mm in under.items()
+        ) or (Act(do="shim", jaw=1, at_deg=holder.jaw_deg(1), mm=0.0, key_deg=None),)  # fmt: skip
+        left = 2 * abs(found.centre - self.target(state))
+        parts: list[object] = ["Open the jaws. Put "] if under else ["Open the jaws and take ", strong("all shims out")]
+        for index, (j, mm) in enumerate(sorted(under.items())):
+            parts += [" and " if index else "", length(mm), " under ", strong(f"jaw {j}")]
+        parts += [", nothing under the others; grip again." if under else "; grip again."]
+        exact = exact_shims(
+            look.centre, self.target(state), self._angles(plan), self.present(state, look.number),
+            plan.part.diameter_mm / 2, holder.jaw_width_mm,
+        )  # fmt: skip
+        return Move(
+            id=f"p{look.number}.pack.{'.'.join(f'{j}-{mm:.4f}' for j, mm in under.items())}"[:80],
+            pass_no=look.number,
+            index=1,
+            count=1,
+            acts=acts,
+            watch_station="",
+            watch_label=f"jaw {acts[0].jaw}",
+            watch_deg=holder.jaw_deg(acts[0].jaw),
+            now_mm=None,
+            aim_mm=None,
+            needle="stays",
+            direction_deg=0.0,
+            asked_mm=None,
+            aims={},
+            title="shims",
+            made="Packed and gripped, read again",
+            predicted_tir_mm=left,
+            sentence=text(*parts),  # type: ignore[arg-type]
+            reason=self._reason(exact, found, left, holder.jaw_width_mm),
+            half_sentence=(),
+            back=(),
+            log=text(
+                "Shims: ",
+                *(x for j, mm in under.items() for x in (length(mm), f" under jaw {j}, ")),
+                length(left),
+                " TIR predicted." if not plan.throw_mm else " off the throw, twice, predicted.",
+            )
+            if under
+            else text("All shims taken out."),
+        )  # fmt: skip
+
+    def _reason(self, exact: tuple[float, ...], found: Packing, left: float, width_mm: float) -> Text:
+        parts: list[object] = ["Exactly it would be "]
+        for index, mm in enumerate(exact, start=1):
+            parts += [length(mm), f" at jaw {index}", ", " if index < len(exact) else ". "]
+        for index, stack in enumerate(found.stacks, start=1):
+            if stack:
+                parts += [f"Jaw {index} from the drawer: "]
+                for k, piece in enumerate(sorted(stack, reverse=True)):
+                    parts += [" + " if k else "", length(piece)]
+                parts += [". "]
+        jaws = "wide jaws" if width_mm > 0 else "narrow jaws"
+        parts += ["Predicted afterwards: ", length(left), f" TIR about the wanted place. Counted for {jaws}."]
+        return text(*parts)  # type: ignore[arg-type]
+
+    def solve(self, state: State[PackingPlan]) -> Solution:
+        """Says so when nothing in the drawer can do it."""
+        found = super().solve(state)
+        current = state.open_pass
+        look = self.look(state, current) if current else None
+        blocked = look and look.complete and look.fit and not found.moves and not found.ready and not current.moved  # type: ignore[union-attr]
+        if not blocked:
+            return found
+        stop = text(
+            "The shims in the drawer come no nearer. Thinner ones, another place in the jaws, or an independent "
+            "four-jaw would; this chuck with these shims cannot do better."
+        )  # fmt: skip
+        return found.model_copy(update={"ready": True, "stop": stop})
+
+    def face_of(self, state: State[PackingPlan]) -> Face:
+        """Three jaws with what lies under them."""
+        seen = super().face_of(state)
+        shims = {j: mm for j, mm in zip(state.plan.holder.numbers, self.present(state), strict=True) if mm > 0}
+        return Face(look=seen.look, centres=seen.centres, name=seen.name, target=seen.target, shims=shims)
+
+
+PROCEDURE = PackingProcedure()

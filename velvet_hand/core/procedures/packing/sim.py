@@ -1,0 +1,83 @@
+"""Simulated machine of packing, and a plan for it."""
+
+from __future__ import annotations
+
+import numpy as np
+from scipy.optimize import least_squares
+
+from ...move import Move
+from ...sim.body import Body, Circle, Hands, at_deg, part_circle, pushed
+from ...sim.example import SHIMS, held, limit_mm, part_of, usual
+from .plan import PackingPlan
+
+
+class SimulatedPacking(Body):
+    """Three jaws on one scroll, each a flat of some width with an error of its own, that close on round work."""
+
+    def __init__(self, plan: PackingPlan, hands: Hands, rng: np.random.Generator, errors: tuple[float, ...]) -> None:
+        super().__init__(plan, hands, rng)
+        self.errors, self.shims = errors, dict.fromkeys(plan.holder.numbers, 0.0)
+        self.wanted = -at_deg(plan.holder.jaw_deg(plan.throw_jaw)) * plan.throw_mm
+        self.centre = self._closed()
+
+    def _touch(self, centre: complex, angle_deg: float) -> float:
+        """How far out a flat jaw stops: the farthest that any point of its face meets the circle."""
+        radius, width = self.plan.part.diameter_mm / 2, self.plan.holder.jaw_width_mm
+        c = centre * at_deg(-angle_deg)
+        face = np.clip(np.linspace(-width / 2, width / 2, 401) - c.imag, -radius, radius)
+        return float((c.real + np.sqrt(radius**2 - face**2)).max())
+
+    def _closed(self) -> complex:
+        """The centre at which all three jaws touch at one setting of the scroll."""
+        numbers = self.plan.holder.numbers
+        sign = -1 if self.plan.holder.numbering == "cw" else 1
+        angles = [sign * (j - 1) * 120.0 for j in numbers]
+        built = [self.errors[i] + self.shims[j] for i, j in enumerate(numbers)]
+
+        def miss(p: np.ndarray) -> list[float]:
+            centre = complex(p[0], p[1])
+            return [b + self._touch(centre, a) - p[2] for a, b in zip(angles, built, strict=True)]
+
+        found = least_squares(miss, [0.0, 0.0, self.plan.part.diameter_mm / 2], xtol=1e-12, ftol=1e-12, gtol=1e-12)
+        return complex(found.x[0], found.x[1])
+
+    def circle(self, ring: str) -> Circle:
+        """The work."""
+        return part_circle(self.plan, self.centre)
+
+    def do(self, move: Move) -> None:
+        """Open, put the shims in, grip again: it repeats as a scroll does."""
+        self.shims = dict.fromkeys(self.plan.holder.numbers, 0.0)
+        for act in move.acts:
+            self.shims[act.jaw] = act.mm or 0.0
+        s = self.hands.kick_scatter_mm
+        self.centre = self._closed() + complex(self._rng.normal(0, s), self._rng.normal(0, s))
+        self.tight = False
+
+    @property
+    def true_tir_mm(self) -> float:
+        """Twice what it is off the wanted place."""
+        return 2 * abs(self.centre - self.wanted)
+
+
+def example(seed: int) -> PackingPlan:
+    """A plan by a number: every orientation and option comes round."""
+    outside = {"part": part_of(seed, "outside")}
+    numbering = ("ccw", "cw")[(seed // 5) % 2]
+    wide = (0.0, 12.0, 40.0)[seed % 3]
+    three = held("three_jaw", jaws=3, numbering=numbering, jaw_width_mm=wide)
+    throw = (0.0, 0.0, 2.0)[(seed // 3) % 3]
+    limit = limit_mm("0.02") if not throw else limit_mm("0.015", "throw")
+    return PackingPlan(
+        **usual(seed, **outside, holder=three, limit=limit),
+        stock=SHIMS,
+        throw_mm=throw,
+        throw_jaw=seed % 3 + 1,
+    )
+
+
+def machine(plan: PackingPlan, rng: np.random.Generator) -> SimulatedPacking:
+    """Jaws that are not alike."""
+    hands = Hands(noise_mm=plan.gauge.graduation_mm * 0.15, kick_scatter_mm=0.0005)
+    errors = tuple(float(e) for e in rng.uniform(0, 0.12, 3))
+    return SimulatedPacking(plan, pushed(hands, rng), rng, errors)

@@ -1,0 +1,1 @@
+"""Plate: plan, procedure and simulated machine."""

@@ -1,0 +1,499 @@
+"""A plate parallel and flat: heights on a datum, tool marks told from slope, and what the set-up itself can explain.
+
+Parallelism is the range of heights against the datum; flatness the width of the closest pair of planes; twist the part of the
+heights that goes with x times y. Turned over left for right on two blocks, the plate's own taper changes its sign in x and the
+seat's does not: ``taper = (a1 - a2)/2``, ``seat = (a1 + a2)/2``.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ...engine.many_rings import ManyRings
+from ...engine.rings import DRIFT_LEFT, heights
+from ...engine.table import spot_state
+from ...engine.telling import empty
+from ...errors import BadInput
+from ...fit.plane import PlaneFit, fit_plane
+from ...gauge import Carrier, Surface
+from ...path.lathe import GENERAL, check_limit_mm, tell_gauge
+from ...path.steps import Caution, Step
+from ...plan.asks import Asks, Needs
+from ...plan.edge import place_word
+from ...plan.fields import Choice, FieldSpec
+from ...readings import Pass, Station
+from ...scene import HeightScene, Scene, SceneSpotHeight
+from ...setup.state import State
+from ...shop import HolderKind
+from ...told import Caveat, Figure, PassFigures, Solution
+from ...verdict import Term, Verdict, judge
+from ...wording import Text, length, strong, text
+from .plan import HeightsPlan
+
+GRID, NEAR, OVER = "g-", "near-", "inv-"
+BUDGET = (
+    ("parallels_mm", "Parallels differ by", "the parallels", "Mic both, at the same spot."),
+    ("table_mm", "Datum’s own tilt over it", "the datum’s own tilt", "From sweeping it, or its papers."),
+    ("vise_mm", "Vise or seat lifts by", "the vise or seat", "How much it lifts or rocks when it is clamped."),
+    ("ram_mm", "Column or ram gives by", "the column or ram", "What it droops or gives over that way."),
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Heights:
+    """One reading of the whole face."""
+
+    number: int
+    places: tuple[tuple[float, float], ...]
+    z_mm: tuple[float, ...]
+    ids: tuple[str, ...]
+    plane: PlaneFit
+    drift_mm: float | None
+    marks_mm: float | None
+    over: PlaneFit | None
+
+    @property
+    def range_mm(self) -> float:
+        """Parallelism: highest minus lowest, against the datum."""
+        return max(self.z_mm) - min(self.z_mm)
+
+    def twist_mm(self, width_mm: float, depth_mm: float) -> float:
+        """How far one diagonal stands above the other, corner to corner (0 when too few places tell)."""
+        if len(self.z_mm) < 4:
+            return 0.0
+        p = np.asarray(self.places) - np.asarray(self.plane.middle_mm)
+        cross = p[:, 0] * p[:, 1]
+        model = np.column_stack([np.ones(len(p)), p, cross])
+        if np.linalg.matrix_rank(model, tol=1e-6 * float(np.abs(cross).max() or 1.0)) < 4:
+            return 0.0
+        return float(np.linalg.lstsq(model, np.asarray(self.z_mm), rcond=None)[0][3] * width_mm * depth_mm)
+
+
+class Plate(ManyRings[HeightsPlan]):
+    """Nothing is moved: it is read, and told what is the plate’s and what the set-up’s."""
+
+    id = "plate"
+    title = "Is this plate parallel and flat?"
+    rank = 200
+    group = "plate"
+    measures = True
+    holder_kinds: tuple[HolderKind, ...] = ("surface_plate",)
+    needs = Needs(
+        holder="A surface plate, or a table that is as good.",
+        gauge="A lever or plunger gauge on a stand; marks no coarser than a quarter of the limit.",
+        machine="A surface plate.",
+        part="Deburred and wiped; for the second way two blocks of one height.",
+    )
+    asks = Asks(
+        surface=False, place=False, view=False, diameter="Width, left to right", limit_kinds=("parallel", "flat"),
+    )  # fmt: skip
+    fields: tuple[FieldSpec, ...] = (
+        FieldSpec(name="depth_mm", label="Depth, front to back", kind="length", start="100 mm", least=5, most=3000),
+        FieldSpec(
+            name="pattern", label="Read", kind="choice", start="grid",
+            choices=(Choice(id="grid", word="on a grid"), Choice(id="edges", word="round the edges")),
+        ),
+        FieldSpec(name="columns", label="Places left to right", kind="number", start="3", least=2, most=12),
+        FieldSpec(name="rows", label="Places front to back", kind="number", start="3", least=2, most=12),
+        FieldSpec(name="repeats", label="Close repeats at "
+            "the first place", kind="number", start="3", least=0, most=8, hint="Within a few millimetres: "
+            "they show the tool marks."),
+        FieldSpec(
+            name="inverted", label="Turned over on two blocks too", kind="choice", start="no",
+            choices=(Choice(id="no", word="no"), Choice(id="yes", word="yes, left for right")),
+        ),
+        FieldSpec(name="blocks_differ_mm", label="Right block is taller by", kind="length", start="0", least=-1, most=1, hint="Mic both."),
+        *(FieldSpec(name=name, label=label, kind="length", start="0", most=5, hint=hint) for name, label, _, hint in BUDGET),
+    )  # fmt: skip
+    plan_class = HeightsPlan
+    fixed_surface: Surface | None = "outside"
+    fixed_carrier: Carrier | None = "gauge_turns"
+
+    def check_plan(self, plan: HeightsPlan) -> tuple[Caveat, ...]:
+        """See ``Procedure``.
+
+        Raises
+        ------
+        BadInput
+            A face too small to read, or a limit the gauge cannot show.
+        """
+        if plan.width_mm < 5:
+            raise BadInput(
+                "part_too_small", "So narrow a face shows no tilt.", "Check the width and its unit.", "part.diameter"
+            )
+        if plan.pattern == "edges" and plan.limit.kind == "flat" and plan.columns == plan.rows == 2:
+            raise BadInput(
+                "field_invalid",
+                "Four corners show a twist, but not how flat it is between.",
+                "Read more places.",
+                "choices.columns",
+            )
+        told = [*check_limit_mm(plan, plan.limit.mm), *tell_gauge(plan)]
+        known = sum(getattr(plan, name) for name, *_ in BUDGET)
+        if known >= plan.limit.mm:
+            words = text(
+                "Parallels, datum, vise and ram can already explain ",
+                length(known),
+                ": that is the whole limit. Mend the set-up first.",
+            )
+            told.append(Caveat(code="budget", field="limit.typed", text=words))
+        return tuple(told)
+
+    def path(self, plan: HeightsPlan) -> tuple[Step, ...]:
+        """See ``Procedure``."""
+        return (
+            Step(
+                id="make_safe", title="Make safe", hold=True, prompt=f"Before it is lifted onto the plate. {GENERAL}",
+                cautions=(
+                    Caution(id="lift", text="What is heavy is lifted with a hoist or a second person; fingers out from under."),
+                    Caution(id="edge", text="It lies whole on the plate, not over its edge."),
+                ),
+            ),
+            Step(id="clean", title="Clean & stone", prompt="Stone the plate’s burrs, wipe both; it must not rock. An "
+                "hour on the datum takes the warmth of the hand out."),
+            Step(
+                id="set_gauge", title="Set gauge",
+                headline=text("Lift ", strong("the stylus"), " a little by hand, as a higher place would. Which way does the needle go?"),
+                prompt="Stand heavy and wiped, arm short. Slide the work or the stand once over all places without reading.",
+            ),
+            Step(id="prove", title="Read", prompt="Every place, and the first again: the loop has to close."),
+            Step(
+                id="clear_to_run", title="Put away", hold=True, prompt=GENERAL,
+                cautions=(Caution(id="off", text="Gauge and base taken off first, then the work lifted off."),
+                    Caution(id="cover", text="The datum wiped, oiled and covered."),),
+            ),
+        )  # fmt: skip
+
+    def stations(self, plan: HeightsPlan) -> tuple[Station, ...]:
+        """Turned over first, if asked; then the close repeats and every place."""
+
+        def make(key: str, ring: str, group: str, label: str, short: str, at: tuple[float, float]) -> Station:
+            return Station.model_validate(
+                {
+                    "id": key,
+                    "label": label,
+                    "angle_deg": 0.0,
+                    "ring": ring,
+                    "group": group,
+                    "short": short,
+                    "x_mm": at[0],
+                    "y_mm": at[1],
+                    "cell": ring == GRID and plan.pattern == "grid",
+                }
+            )
+
+        found = []
+        if plan.inverted == "yes":
+            x, y = (plan.width_mm * 0.06, plan.width_mm * 0.94), (plan.depth_mm * 0.06, plan.depth_mm * 0.94)
+            four = (
+                ("front left", (x[0], y[0])),
+                ("front right", (x[1], y[0])),
+                ("back right", (x[1], y[1])),
+                ("back left", (x[0], y[1])),
+            )
+            found += [
+                make(f"inv-{n}", OVER, "Turned over", f"Turned over, {word}", word, at)
+                for n, (word, at) in enumerate(four, start=1)
+            ]
+        first = plan.places[0]
+        near = [
+            make(f"near-{n}", NEAR, "Close to the first", f"Close to place 1, {n}", f"Close {n}", first)
+            for n in range(1, plan.repeats + 1)
+        ]
+        grid = [
+            make(
+                f"g{n}",
+                GRID,
+                "Right way up",
+                f"Place {n} ({place_word(plan, round(x))}, {place_word(plan, round(y))})",
+                f"{n}",
+                (x, y),
+            )
+            for n, (x, y) in enumerate(plan.places, start=1)
+        ]
+        return (*found, *near, *grid)
+
+    def remount(self, state: State[HeightsPlan], ring: str) -> Text:
+        """See ``ManyRings``."""
+        if ring == OVER:
+            return text(strong("Turn it over, left for right"), ", onto the two blocks.")
+        if state.plan.inverted == "yes" and ring == (NEAR if state.plan.repeats else GRID):
+            return text(strong("Turn it right way up"), ", onto the datum itself.")
+        return ()
+
+    # -- what it says -------------------------------------------------------------------------------
+
+    def look(self, state: State[HeightsPlan], one: Pass) -> Heights | None:
+        """The face in one pass; None until it is read whole."""
+        key = ("plate", one.number)
+        if key not in state.memo:
+            state.memo[key] = self._look(state, one)
+        return state.memo[key]  # type: ignore[no-any-return]
+
+    def _look(self, state: State[HeightsPlan], one: Pass) -> Heights | None:
+        plan = state.plan
+        rings = {ring: [s for s in state.stations if s.ring == ring] for ring in (GRID, NEAR, OVER)}
+        if not state.proved or not all(one.answered(s.id) for s in rings[GRID]):
+            return None
+        seen, _, drift = heights(state, one, rings[GRID])
+        ids = tuple(s.id for s in rings[GRID] if s.id in seen)
+        at = {s.id: (s.x_mm, s.y_mm) for s in state.stations}
+        plane = (
+            fit_plane(tuple(at[i] for i in ids), tuple(seen[i] for i in ids), plan.gauge.u_read_mm)
+            if len(ids) >= 3
+            else None
+        )
+        if plane is None:
+            return None
+        near = list(heights(state, one, rings[NEAR])[0].values())
+        marks = float(np.std(near, ddof=1)) if len(near) >= 2 else None
+        turned = heights(state, one, rings[OVER])[0]
+        over = None
+        if len(turned) >= 3:
+            z = tuple(turned[i] - plan.blocks_differ_mm * (at[i][0] > plan.width_mm / 2) for i in turned)
+            over = fit_plane(tuple(at[i] for i in turned), z, plan.gauge.u_read_mm)
+        return Heights(
+            one.number, tuple(at[i] for i in ids), tuple(seen[i] for i in ids), ids, plane, drift, marks, over
+        )
+
+    def noise_mm(self, state: State[HeightsPlan], look: Heights) -> float:
+        """Scatter of one reading: the gauge’s, or the tool marks’ when they show more."""
+        return max(look.marks_mm or 0.0, state.plan.gauge.u_read_mm)
+
+    def judge(self, state: State[HeightsPlan], look: Heights) -> Verdict:
+        """Parallelism or flatness against the limit."""
+        plan = state.plan
+        value = look.range_mm if plan.limit.kind == "parallel" else look.plane.zone_mm
+        u, marks = plan.gauge.u_read_mm, look.marks_mm or 0.0
+        terms = [
+            Term(name="gauge", mm=2 * 2**0.5 * u),
+            Term(name="scatter", mm=2 * 2**0.5 * max(marks**2 - u**2, 0.0) ** 0.5),
+            Term(name="floor", mm=plan.machine.floor_mm / 2),
+        ]
+        if look.drift_mm is not None:
+            # A loop that does not close by more than a mark is no measure at all: all of it counts.
+            part = 1.0 if abs(look.drift_mm) > 1.01 * plan.gauge.graduation_mm else 4 * DRIFT_LEFT
+            terms.append(Term(name="drift", mm=part * abs(look.drift_mm)))
+        return judge(plan.limit.kind, value, plan.limit.mm, tuple(t for t in terms if t.mm), plan.gauge.graduation_mm)
+
+    def high_corner(self, look: Heights) -> str:
+        """Which corner the plane rises to."""
+        return f"{'back' if look.plane.b > 0 else 'front'} {'right' if look.plane.a > 0 else 'left'}"
+
+    def budget(self, plan: HeightsPlan, gauge_mm: float) -> tuple[list[tuple[str, float]], float, float]:
+        """What each part of the set-up can explain, the largest first; worst case and root-sum-square."""
+        parts = [(word, float(getattr(plan, name))) for name, _, word, _ in BUDGET] + [("the gauge", gauge_mm)]
+        parts = sorted((p for p in parts if p[1] > 0), key=lambda p: -p[1])
+        return parts, sum(mm for _, mm in parts), sum(mm**2 for _, mm in parts) ** 0.5
+
+    def told(self, state: State[HeightsPlan], look: Heights) -> Text:
+        """The finding in a sentence or three."""
+        plan = state.plan
+        words: list[object] = [
+            "Parallel to the datum within ",
+            length(look.range_mm),
+            ", flat within ",
+            length(look.plane.zone_mm),
+            ". ",
+        ]
+        if self.tilts(state, look):
+            words += ["It rises to the ", strong(self.high_corner(look)), ". "]
+        else:
+            words.append("No tilt to speak of. ")
+        if look.over is not None:
+            taper, seat = self.reversal(plan, look)
+            words += [
+                "Of the rise to the right, ",
+                length(taper),
+                " is the plate’s own and ",
+                length(seat),
+                " is where it sat. ",
+            ]
+        return text(*words)  # type: ignore[arg-type]
+
+    def _left_over(self, state: State[HeightsPlan], look: Heights) -> Text:
+        plan = state.plan
+        parts, worst, rss = self.budget(plan, 2 * 2**0.5 * plan.gauge.u_read_mm)
+        if len(parts) <= 1:
+            return ()
+        left = look.range_mm - worst
+        words: list[object] = [
+            "The set-up can explain ",
+            length(worst),
+            " at worst, ",
+            length(rss),
+            " as it usually adds up. ",
+        ]
+        if left > 0:
+            words += [length(left), " is left over at the least: that is the plate’s. "]
+            words.append(
+                "Next: grind or scrape it, or read it turned over to be sure."
+                if plan.inverted == "no"
+                else "Next: grind or scrape it."
+            )
+        elif look.range_mm > rss:
+            words.append(f"It may all be the set-up’s. Next: check {parts[0][0]}, the biggest.")
+        else:
+            words.append(f"Nothing need be the plate’s. Next, if it matters: {parts[0][0]}.")
+        return text(*words)  # type: ignore[arg-type]
+
+    def tilts(self, state: State[HeightsPlan], look: Heights) -> bool:
+        """Is the tilt more than tool marks?"""
+        plane = look.plane
+        more = self.noise_mm(state, look) / max(plane.noise_mm, 1e-9)
+        sure = 2 * max(more, 1.0)
+        return abs(plane.a) > sure * plane.u_a or abs(plane.b) > sure * plane.u_b
+
+    def reversal(self, plan: HeightsPlan, look: Heights) -> tuple[float, float]:
+        """The plate’s own taper and its seat’s, left to right over its width."""
+        assert look.over is not None
+        return (look.plane.a - look.over.a) / 2 * plan.width_mm, (look.plane.a + look.over.a) / 2 * plan.width_mm
+
+    def solve(self, state: State[HeightsPlan]) -> Solution:
+        """See ``Procedure``."""
+        current = state.open_pass
+        if current is None:
+            return empty(state).model_copy(update={"need_reading": self.need_reading(state, None)})
+        look = self.look(state, current)
+        changes: dict[str, object] = {"pass_no": current.number, "need_reading": self.need_reading(state, current)}
+        whole = all(current.answered(s.id) for s in state.asked(current))
+        if look is not None:
+            changes |= {
+                "figures": self._figures(state, look),
+                "judged": self.judge(state, look) if whole else None,
+                "told": self.told(state, look) if whole else (),
+                "x_mm": look.plane.a * 100,
+                "y_mm": look.plane.b * 100,
+                "caveats": self._caveats(state, look),
+            }
+        elif whole:
+            changes["need_reading"] = text("Three good places, not in one line, are the least.")
+        return empty(state).model_copy(update=changes)
+
+    def _caveats(self, state: State[HeightsPlan], look: Heights) -> tuple[Caveat, ...]:
+        found: list[Caveat] = []
+        if look.drift_mm is not None and abs(look.drift_mm) > 1.01 * state.plan.gauge.graduation_mm:
+            words = text(
+                "The loop does not close: ",
+                length(look.drift_mm),
+                ". Something moved, or it warms. ",
+                strong("Read this pass again."),
+            )
+            found.append(Caveat(code="drift", text=words))
+        if look.marks_mm is not None and look.marks_mm > 2 * state.plan.gauge.u_read_mm:
+            words = text(
+                "Tool marks scatter by ",
+                length(look.marks_mm),
+                ": that is noise, not slope. A wider tip or a light stone takes most of it.",
+            )
+            found.append(Caveat(code="tool_marks", text=words))
+        left = self._left_over(state, look)
+        if left:
+            found.append(Caveat(code="budget", text=left))
+        return tuple(found)
+
+    def _figures(self, state: State[HeightsPlan], look: Heights) -> tuple[Figure, ...]:
+        plan, plane = state.plan, look.plane
+        wide, deep = plan.width_mm, plan.depth_mm
+        found = [
+            Figure(id="parallel", label="Parallelism", mm=look.range_mm),
+            Figure(
+                id="flat",
+                label="Flatness, closest planes",
+                mm=plane.zone_mm,
+                note=text("least squares ", length(plane.spread_mm)),
+            ),
+            Figure(
+                id="tilt_x",
+                label="Tilt left-right",
+                mm=abs(plane.a) * wide,
+                u_mm=plane.u_a * wide,
+                note=text(f"{'right' if plane.a > 0 else 'left'} high"),
+            ),
+            Figure(
+                id="tilt_y",
+                label="Tilt front-back",
+                mm=abs(plane.b) * deep,
+                u_mm=plane.u_b * deep,
+                note=text(f"{'back' if plane.b > 0 else 'front'} high"),
+            ),
+            Figure(id="twist", label="Twist", mm=abs(look.twist_mm(wide, deep))),
+        ]
+        if look.marks_mm is not None:
+            found.append(Figure(id="marks", label="Tool marks, scatter", mm=look.marks_mm))
+        if look.over is not None:
+            taper, seat = self.reversal(plan, look)
+            found += [
+                Figure(id="taper", label="Its own taper", mm=abs(taper)),
+                Figure(id="seat", label="Its seat", mm=abs(seat)),
+            ]
+        if look.drift_mm is not None:
+            found.append(Figure(id="drift", label="Loop closes to", mm=look.drift_mm))
+        return tuple(found)
+
+    def heads(self, plan: HeightsPlan) -> tuple[str, str, str]:
+        """See ``Procedure``."""
+        return "Parallel", "Flat", "Rises to"
+
+    def figures(self, state: State[HeightsPlan], one: Pass) -> PassFigures:
+        """See ``Procedure``."""
+        look = self.look(state, one)
+        judged = self.judge(state, look) if look else None
+        return PassFigures(
+            number=one.number,
+            purpose=one.purpose,
+            tir_mm=look.range_mm if look else None,
+            off_centre_mm=look.plane.zone_mm if look else None,
+            toward=text(self.high_corner(look)) if look else (),
+            toward_deg=None,
+            x_mm=look.plane.a * 100 if look else None,
+            y_mm=look.plane.b * 100 if look else None,
+            asked_mm=None,
+            got_mm=None,
+            outcome=judged.outcome if judged else None,
+        )
+
+    def scene(self, state: State[HeightsPlan], solution: Solution, station_id: str) -> Scene:
+        """See ``Procedure``."""
+        plan = state.plan
+        one = state.passes[-1] if state.passes else None
+        station = next((s for s in state.stations if s.id == station_id), state.stations[0])
+        ring = OVER if station.ring == OVER else GRID
+        mine = [s for s in state.stations if s.ring == ring]
+        seen = heights(state, one, mine)[0] if one and state.proved else {}
+        look = self.look(state, one) if one else None
+        level = look.plane.level_mm if look and ring == GRID else (sum(seen.values()) / len(seen) if seen else 0.0)
+        tilted = look is not None and ring == GRID and self.tilts(state, look)
+        down = -complex(look.plane.a, look.plane.b) if look and tilted else 0j
+        return HeightScene(
+            seen="From above, you at the bottom" if ring == GRID else "Turned over, from above, you at the bottom",
+            width_mm=plan.width_mm,
+            depth_mm=plan.depth_mm,
+            spots=tuple(
+                SceneSpotHeight.model_validate(
+                    {
+                        "station_id": s.id,
+                        "label": s.short,
+                        "x_mm": s.x_mm,
+                        "y_mm": s.y_mm,
+                        "h_mm": seen[s.id] - level if s.id in seen else None,
+                        "state": spot_state(state, solution, one, s, station.id),
+                    }
+                )
+                for s in mine
+            ),
+            shims=(),
+            zero_word="Plus is higher than its middle.",
+            down_x=(down / abs(down)).real if down else 0.0,
+            down_y=(down / abs(down)).imag if down else 0.0,
+            fall_mm=look.range_mm if look else None,
+            limit_mm=plan.limit.mm,
+            reading="The arrow points downhill." if down else f"Reading: {station.label}" if look is None else "",
+            describe="Heights from above"
+            + (f"; it rises to the {self.high_corner(look)}." if look and tilted else "."),
+        )
+
+
+PROCEDURE = Plate()

@@ -1,0 +1,1 @@
+"""Reversal: plan, procedure and simulated machine."""

@@ -1,0 +1,228 @@
+"""The work chucked again in another rotation: is the chuck to blame, or the work?"""
+
+from __future__ import annotations
+
+from ...angles import direction_deg, rect
+from ...engine.face import SEEN
+from ...engine.many_rings import ManyRings
+from ...engine.rings import RingLook, look_ring
+from ...engine.telling import drift_caveat, empty, pass_line, wild_caveats
+from ...fit.parts import Parts, split_parts
+from ...path.lathe import (
+    check_limit,
+    check_positions,
+    check_size,
+    check_stations,
+    clear_to_run,
+    make_safe,
+    presets,
+    set_gauge,
+)
+from ...path.steps import Caution, Step
+from ...plan.asks import Asks, Needs
+from ...plan.fields import FieldSpec
+from ...plan.ring import turn_stations
+from ...readings import Pass, Station
+from ...scene import ClockScene, Scene, SceneDot, ScenePosition
+from ...setup.state import State
+from ...shop import HolderKind
+from ...told import Caveat, Figure, PassFigures, Solution
+from ...verdict import Term, Verdict, judge
+from ...wording import Text, length, strong, text
+from .plan import ReversalPlan
+
+
+class Reversal(ManyRings[ReversalPlan]):
+    """``e_k = chuck + work rot(phi_k)``: what stays is the chuck's, what turns is the work's."""
+
+    id = "reversal"
+    title = "Chuck or work: which one runs out?"
+    rank = 70
+    holder_kinds: tuple[HolderKind, ...] = ("three_jaw", "collet", "adjustable_body", "four_jaw_independent")
+    measures = True
+    needs = Needs(
+        holder="A chuck that the work is taken out of and gripped in again.",
+        gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
+        machine="A lathe whose spindle can be turned by hand.",
+        part="Round where it is read, with a mark at its angle 0.",
+    )
+    asks = Asks(surface=False, presets=presets("4 spots"))
+    fields: tuple[FieldSpec, ...] = (
+        FieldSpec(
+            name="positions_deg", label="Turned in the jaws to, degrees", kind="angles", start="0 180", least=0, most=360,
+            hint="Two to four, with spaces: 0 180, or 0 90 180 270.",
+        ),
+    )  # fmt: skip
+    plan_class = ReversalPlan
+
+    def check_plan(self, plan: ReversalPlan) -> tuple[Caveat, ...]:
+        """See ``Procedure``."""
+        check_size(plan)
+        check_stations(plan)
+        check_positions(plan.positions_deg)
+        told = list(check_limit(plan))
+        if len(plan.positions_deg) == 2:
+            words = "With two positions nothing shows how well the chuck repeats; three or four do."
+            told.append(Caveat(code="two_positions", field="choices.positions_deg", text=text(words)))
+        return tuple(told)
+
+    def path(self, plan: ReversalPlan) -> tuple[Step, ...]:
+        """See ``Procedure``."""
+        return (
+            make_safe(),
+            Step(
+                id="clean",
+                title="Clean",
+                prompt="Wipe jaws and work, deburr. Mark the work’s 0° at jaw 1; grip it with the pinion you always use.",
+                cautions=(Caution(id="support", text="Carry the work when the jaws open; it comes out in your hand."),),
+            ),
+            set_gauge(plan, "All angles count from jaw 1, at every position."),
+            Step(id="prove", title="Read", prompt="A full turn at each position of the work."),
+            clear_to_run(title="Put away"),
+        )
+
+    def stations(self, plan: ReversalPlan) -> tuple[Station, ...]:
+        """The same angles of the spindle at each position."""
+        return tuple(
+            s
+            for i, deg in enumerate(plan.positions_deg)
+            for s in turn_stations(plan, f"p{i}-", f"Work at {deg:g}°,", "")
+        )
+
+    def remount(self, state: State[ReversalPlan], ring: str) -> Text:
+        """See ``ManyRings``."""
+        deg = state.plan.positions_deg[int(ring[1:-1])]
+        if ring == "p0-":
+            return ()
+        return text(
+            "Open the jaws, turn the work until its mark stands ", strong(f"{deg:g}°"), " from jaw 1, grip again."
+        )
+
+    def rings(self, state: State[ReversalPlan], one: Pass) -> list[RingLook]:
+        """One look a position."""
+        return [look_ring(state, one, f"p{i}-") for i in range(len(state.plan.positions_deg))]
+
+    def parts(self, state: State[ReversalPlan], one: Pass) -> Parts | None:
+        """What stays and what turns."""
+        looks = self.rings(state, one)
+        centres = [look.centre for look in looks if look.complete and look.centre is not None]
+        if len(centres) < len(looks):
+            return None
+        u = max(look.fit.u_mm for look in looks if look.fit)
+        return split_parts(state.plan.positions_deg, tuple(centres), u)
+
+    def judge(self, state: State[ReversalPlan], parts: Parts) -> Verdict:
+        """The chuck's own part against the limit."""
+        plan, factor = state.plan, 2.0 if state.plan.limit.kind == "tir" else 1.0
+        terms = (
+            Term(name="gauge", mm=2 * factor * parts.u_fixed_mm),
+            Term(name="floor", mm=plan.machine.floor_mm * factor / 2),
+            Term(name="repeat", mm=factor * (parts.misfit_mm or 0.0)),
+        )
+        value = factor * abs(parts.fixed)
+        found = judge(plan.limit.kind, value, plan.limit.mm, terms, plan.gauge.graduation_mm)
+        return found.model_copy(update={"where": "the chuck’s own part"})
+
+    def solve(self, state: State[ReversalPlan]) -> Solution:
+        """See ``Procedure``."""
+        current = state.open_pass
+        if current is None:
+            return empty(state).model_copy(update={"need_reading": self.need_reading(state, None)})
+        looks = self.rings(state, current)
+        parts = self.parts(state, current)
+        last = [look for look in looks if look.toward_mm][-1:]
+        wild = tuple(w for look in looks for w in look.wild)
+        told: Text = ()
+        figures: tuple[Figure, ...] = ()
+        if parts is not None:
+            told, figures = self._told(state, parts), self._figures(parts)
+        return empty(state).model_copy(
+            update={
+                "pass_no": current.number,
+                "figures": figures,
+                "judged": self.judge(state, parts) if parts else None,
+                "caveats": (
+                    *wild_caveats(state, wild),
+                    *(c for look in last for c in drift_caveat(state, look.drift_mm)),
+                ),
+                "wild": wild,
+                "x_mm": parts.fixed.real if parts else None,
+                "y_mm": parts.fixed.imag if parts else None,
+                "need_reading": self.need_reading(state, current),
+                "told": told,
+            }
+        )
+
+    def _told(self, state: State[ReversalPlan], parts: Parts) -> Text:
+        chuck, work = abs(parts.fixed), abs(parts.turned)
+        heads: list[object] = [
+            "The chuck runs out ", length(2 * chuck), " by itself, the work ", length(2 * work), " by itself, both TIR. ",
+        ]  # fmt: skip
+        if chuck <= 2 * parts.u_fixed_mm and work <= 2 * parts.u_turned_mm:
+            heads.append("Neither is more than can be told.")
+        elif chuck > 2 * work:
+            heads += ["It is mostly ", strong("the chuck"), ": clock it, pack it, or use another holder."]
+        elif work > 2 * chuck:
+            heads += ["It is mostly ", strong("the work"), ": no chuck mends that; turn it true."]
+        else:
+            heads += [strong("Both"), " have their share."]
+        return text(*heads)  # type: ignore[arg-type]
+
+    def _figures(self, parts: Parts) -> tuple[Figure, ...]:
+        found = [
+            Figure(
+                id="chuck", label="Chuck’s own, TIR", mm=2 * abs(parts.fixed), u_mm=2 * parts.u_fixed_mm,
+                note=text(f"high at {direction_deg(parts.fixed):.0f}°"),
+            ),
+            Figure(
+                id="work", label="Work’s own, TIR", mm=2 * abs(parts.turned), u_mm=2 * parts.u_turned_mm,
+                note=text(f"high {direction_deg(parts.turned):.0f}° from its mark"),
+            ),
+        ]  # fmt: skip
+        if parts.misfit_mm is not None:
+            found.append(Figure(id="repeat", label="Positions agree to", mm=parts.misfit_mm))
+        return tuple(found)
+
+    def figures(self, state: State[ReversalPlan], one: Pass) -> PassFigures:
+        """See ``Procedure``."""
+        parts = self.parts(state, one)
+        line = pass_line(state, one, self.rings(state, one)[0], (), self.judge(state, parts) if parts else None)
+        if parts is None:
+            return line
+        changes = {
+            "tir_mm": 2 * abs(parts.fixed), "off_centre_mm": abs(parts.fixed), "x_mm": parts.fixed.real,
+            "y_mm": parts.fixed.imag, "toward": text(f"chuck, {direction_deg(parts.fixed):.0f}°"),
+        }  # fmt: skip
+        return line.model_copy(update=changes)
+
+    def scene(self, state: State[ReversalPlan], solution: Solution, station_id: str) -> Scene:
+        """See ``Procedure``."""
+        plan, current = state.plan, state.open_pass
+        looks = self.rings(state, current) if current else []
+        parts = self.parts(state, current) if current else None
+        station = state.station(station_id)
+        known = {i: look for i, look in enumerate(looks) if look.complete and look.centre is not None}
+        ranks = sorted(known, key=lambda i: abs(known[i].centre or 0))
+        turned = parts.turned * rect(1, plan.positions_deg[ranks[0]]) if parts and ranks else None
+        return ClockScene(
+            seen=SEEN[plan.view],
+            view_turn_deg=state.sense.view_turn_deg,
+            what="positions of the work",
+            positions=tuple(
+                ScenePosition(
+                    number=i + 1, at_deg=plan.positions_deg[i], tir_mm=2 * abs(look.centre or 0), rank=ranks.index(i) + 1,
+                    now=station.ring == f"p{i}-",
+                )
+                for i, look in known.items()
+            ),
+            fixed=SceneDot.of(parts.fixed) if parts else None,
+            turned=SceneDot.of(turned) if turned is not None else None,
+            fixed_word="chuck",
+            turned_word="work, at its best position",
+            limit_mm=plan.limit.mm * (1 if plan.limit.kind == "tir" else 2),
+            reading=station.label if parts is None else "",
+            describe=f"TIR at {len(known)} of {len(plan.positions_deg)} positions of the work in the chuck.",
+        )  # fmt: skip
+
+
+PROCEDURE = Reversal()

@@ -1,0 +1,1 @@
+"""Rod: plan, procedure and simulated machine."""

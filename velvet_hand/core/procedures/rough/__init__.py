@@ -1,0 +1,1 @@
+"""Rough: plan, procedure and simulated machine."""

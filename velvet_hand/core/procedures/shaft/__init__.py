@@ -1,0 +1,1 @@
+"""Shaft: plan, procedure and simulated machine."""

@@ -1,0 +1,1 @@
+"""Throw: plan, procedure and simulated machine."""

@@ -1,0 +1,143 @@
+"""Eccentric on purpose in an independent four-jaw: a throw of a wanted size and direction."""
+
+from __future__ import annotations
+
+import math
+
+from ...angles import direction_deg
+from ...engine.jaws.jaws import Jaws
+from ...engine.jaws.plan import tell_holder
+from ...errors import BadInput
+from ...path.lathe import check_limit, check_size, check_stations, presets
+from ...plan.asks import Asks, Needs
+from ...plan.fields import Choice, FieldSpec
+from ...setup.state import State
+from ...told import Caveat, Figure, Solution
+from ...wording import Text, angle, length, size, strong, text
+from .plan import ThrowPlan
+
+
+class Throw(Jaws[ThrowPlan]):
+    """A four-jaw set-up whose target is not the middle."""
+
+    id = "throw"
+    title = "Eccentric on purpose, or work on its flats, in a four-jaw"
+    rank = 40
+    needs = Needs(
+        holder="An independent four-jaw chuck with room for work and throw.",
+        gauge="One that travels more than the throw: a plunger that counts turns is best.",
+        machine="A lathe whose spindle can be turned by hand.",
+        part="Round, or with opposite flats parallel (square, hexagon, rectangle); its size there.",
+    )
+    asks = Asks(presets=presets(), limit_kinds=("throw",), schools=Jaws.asks.schools)
+    fields: tuple[FieldSpec, ...] = (
+        FieldSpec(
+            name="throw_mm", label="Throw wanted", kind="length", least=0.0, most=200,
+            hint="Centre to axis: half of what the needle swings. 0 on flats: true.",
+        ),
+        FieldSpec(
+            name="throw_deg", label="Toward, degrees from jaw 1", kind="angle", start="0", most=360,
+            hint="Counter-clockwise seen from the tailstock.",
+        ),
+        FieldSpec(name="turn_limit_deg", label="Direction within, degrees", kind="angle", start="2", least=0.05, most=45),
+        FieldSpec(
+            name="shape", label="The work is", kind="choice", start="round",
+            choices=(Choice(id="round", word="round"), Choice(id="flats", word="on flats")),
+            hint="On flats: rock the work and read each flat at its lowest, at its dead point.",
+        ),
+    )  # fmt: skip
+    plan_class = ThrowPlan
+
+    def check_plan(self, plan: ThrowPlan) -> tuple[Caveat, ...]:
+        """See ``Procedure``.
+
+        Raises
+        ------
+        BadInput
+            A throw beyond the chuck or the gauge, stations without their opposite on flats.
+        """
+        check_size(plan)
+        check_stations(plan, opposed=plan.shape == "flats")
+        throw, radius = plan.throw_mm, plan.part.diameter_mm / 2
+        where = "choices.throw_mm"
+        if throw == 0 and plan.shape == "round":
+            raise BadInput(
+                "field_invalid", "A throw of nothing is plain round work.", "Use the four-jaw set-up.", where
+            )
+        if throw + radius > plan.holder.max_work_mm / 2:
+            raise BadInput(
+                "part_too_big",
+                f"Work and throw reach {throw + radius:.1f} mm from the axis; {plan.holder.name} opens to "
+                f"{plan.holder.max_work_mm / 2:.1f} mm.",
+                "Take a smaller throw or a bigger chuck.",
+                where,
+            )
+        if throw >= radius:
+            raise BadInput(
+                "field_invalid",
+                "The throw is bigger than the work’s own radius: the axis lies outside the work.",
+                "The jaws cannot be set by a gauge on it; use a fixture.",
+                where,
+            )
+        if plan.gauge.travel_mm < throw * 1.05 + plan.limit.mm:
+            raise BadInput(
+                "limit_beyond_gauge",
+                f"{plan.gauge.name} cannot follow a throw of {throw:.2f} mm.",
+                "Take a plunger gauge that counts turns; set the jaws by their openings first.",
+                "gauge_id",
+            )
+        told = [*check_limit(plan), *tell_holder(plan)]
+        if plan.gauge.travel_mm < 2 * throw:
+            words = "Set zero half-way between the highest and the lowest spot: the needle swings by twice the throw."
+            told.append(Caveat(code="zero_between", field="gauge_id", text=text(words)))
+        if plan.shape == "flats":
+            words = "Each flat at its lowest while rocking the work: square to the gauge, at its dead point."
+            told.append(Caveat(code="flats", field="choices.shape", text=text(words)))
+        return tuple(told)
+
+    def rough_in(self, state: State[ThrowPlan]) -> Text:
+        """Openings of the four jaws: ``g_i = T.u_i + sqrt(R^2 - max(0, |T x u_i| - w/2)^2)``."""
+        plan = state.plan
+        parts: list[object] = ["Set the jaws from the middle: "]
+        for number in plan.holder.numbers:
+            opening = jaw_opening(plan, number)
+            parts += [strong(f"jaw {number}"), " ", size(opening), "; " if number != plan.holder.jaws else "."]
+        if plan.part.surface == "inside":
+            parts = ["The work’s outside sits ", length(plan.throw_mm), " off the middle, toward ",
+                     *text(f"{plan.throw_deg:g}°"), " from jaw 1."]  # fmt: skip
+        return text(*parts)  # type: ignore[arg-type]
+
+    def solve(self, state: State[ThrowPlan]) -> Solution:
+        """Throw and direction instead of TIR and off centre."""
+        found = super().solve(state)
+        plan = state.plan
+        if found.x_mm is None or found.y_mm is None:
+            return found
+        centre = complex(found.x_mm, found.y_mm)
+        u = next((f.u_mm for f in found.figures if f.id == "off_centre"), None)
+        miss = (direction_deg(centre) - plan.throw_deg + 180) % 360 - 180
+        figures = [
+            Figure(id="throw", label="Throw", mm=abs(centre), u_mm=u, note=text("wanted ", length(plan.throw_mm))),
+            Figure(
+                id="direction", label="Direction, off by", mm=abs(centre) * abs(math.sin(math.radians(miss))), u_mm=u,
+                note=text("sideways: ", angle(direction_deg(centre)), f" where {plan.throw_deg:g}° is wanted"),
+            ),
+        ]  # fmt: skip
+        rest = [f for f in found.figures if f.id not in ("tir", "off_centre")]
+        return found.model_copy(update={"figures": (*figures, *rest)})
+
+
+def jaw_opening(plan: ThrowPlan, jaw: int) -> float:
+    """Distance of a jaw's face from the axis with the work at its throw (flat face of the jaw's width)."""
+    t = complex(plan.throw_mm, 0) * complex(
+        math.cos(math.radians(plan.throw_deg)), math.sin(math.radians(plan.throw_deg))
+    )
+    deg = math.radians(plan.holder.jaw_deg(jaw))
+    along = t.real * math.cos(deg) + t.imag * math.sin(deg)
+    across = abs(t.imag * math.cos(deg) - t.real * math.sin(deg))
+    beyond = max(0.0, across - plan.holder.jaw_width_mm / 2)
+    radius = plan.part.diameter_mm / 2
+    return along + math.sqrt(max(radius**2 - beyond**2, 0.0))
+
+
+PROCEDURE = Throw()

@@ -1,0 +1,1 @@
+"""Tram: plan, procedure and simulated machine."""

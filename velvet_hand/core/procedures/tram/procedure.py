@@ -1,0 +1,311 @@
+"""A mill's head square to its table: swept on a circle, swivelled left or right, nodded fore or aft."""
+
+from __future__ import annotations
+
+from ...engine.face import Face
+from ...engine.learning import Learned
+from ...engine.one_ring import OneRing
+from ...engine.rings import FLAT_MM, RingLook, look_ring
+from ...errors import BadInput
+from ...gauge import Carrier, Surface
+from ...move import Act, Move, Needle
+from ...path.lathe import GENERAL, check_limit, check_stations, spread
+from ...path.steps import Caution, Step
+from ...plan.asks import Asks, Needs, Preset
+from ...plan.fields import FieldSpec
+from ...plan.ring import turn_stations
+from ...readings import Pass, Station
+from ...setup.state import State
+from ...shop import HolderKind
+from ...told import Caveat, Figure, Solution
+from ...wording import Text, length, strong, text
+from .plan import TramPlan
+
+#: Where things are, seen from above with the operator in front.
+_SIDES = {0.0: "right", 90.0: "back", 180.0: "left", 270.0: "front"}
+_QUILL = (("x-up", "x, quill up"), ("x-down", "x, quill down"), ("y-up", "y, quill up"), ("y-down", "y, quill down"))
+
+
+class Tram(OneRing[TramPlan]):
+    """Reading = mean + r tan(tilt) cos(angle - lean), an exact sinusoid: TIR = 2 r tan(tilt).
+
+    The top of the spindle leans toward the high reading. The one height that does not change when the
+    head turns is the plane's at the pivot, so that is the aim.
+    """
+
+    id = "tram"
+    title = "Mill head square to the table"
+    rank = 130
+    group = "mill"
+    holder_kinds: tuple[HolderKind, ...] = ("mill_head",)
+    fixed_surface: Surface | None = "outside"
+    fixed_carrier: Carrier | None = "gauge_turns"
+    needs = Needs(
+        holder="A head that swivels or nods, with its clamp bolts.",
+        gauge="A lever or plunger gauge on an arm in the spindle.",
+        machine="A mill whose spindle can be turned by hand.",
+        part="The table, or a flat plate that lies on it without a chip.",
+    )
+    asks = Asks(
+        surface=False, place=False, view=False, diameter="Diameter of the sweep", limit_kinds=("tir",),
+        presets=(
+            Preset(id="4", word="4 sides", hint="Right, back, left, front.", stations_deg=spread(4)),
+            Preset(id="8", word="8 spots", hint="Shows slots and a table that is not flat.", stations_deg=spread(8)),
+        ),
+    )  # fmt: skip
+    fields: tuple[FieldSpec, ...] = (
+        FieldSpec(
+            name="pivot_x_mm", label="Swivel’s axis, right of the spindle", kind="length", start="0", least=-2000, most=2000,
+            hint="0 when the head swivels about the spindle; minus to the left.",
+        ),
+        FieldSpec(
+            name="pivot_y_mm", label="Nod’s axis, behind the spindle", kind="length", start="0", least=-2000, most=3000,
+            hint="0 when it does not nod.",
+        ),
+        FieldSpec(
+            name="quill_mm", label="Quill’s travel to check", kind="length", start="0", most=1000,
+            hint="Along a square, in x and in y. 0: not checked.",
+        ),
+    )  # fmt: skip
+    plan_class = TramPlan
+    ring = "sweep-"
+    word = ""
+    mend = "turning the head"
+    holder_shape = "faceplate"
+    holder_name = "Table"
+    wrong_way = ", and look which way the head turns"
+
+    def check_plan(self, plan: TramPlan) -> tuple[Caveat, ...]:
+        """See ``Procedure``.
+
+        Raises
+        ------
+        BadInput
+            A sweep without a size, stations that leave a side out, a limit the gauge cannot show.
+        """
+        if plan.part.diameter_mm < 20:
+            raise BadInput(
+                "part_too_small",
+                "So small a sweep shows no tilt.",
+                "Sweep as wide as the table allows.",
+                "part.diameter",
+            )
+        check_stations(plan)
+        told = [*check_limit(plan)]
+        words = (
+            f"Square to the table over a sweep of {plan.part.diameter_mm:.0f} mm: over half of it, it is half as much."
+        )
+        told.append(Caveat(code="over_the_sweep", field="limit.typed", text=text(words)))
+        return tuple(told)
+
+    def path(self, plan: TramPlan) -> tuple[Step, ...]:
+        """See ``Procedure``."""
+        return (
+            Step(
+                id="make_safe",
+                title="Make safe",
+                hold=True,
+                prompt=f"Make it safe before hands go near the spindle. {GENERAL}",
+                cautions=(
+                    Caution(id="stopped", text="Spindle stopped and cannot start: out of gear, or stop locked in."),
+                    Caution(
+                        id="head",
+                        text="A head is heavy: its clamp bolts only eased, never taken out; jack or strap if it nods.",
+                    ),
+                    Caution(id="sleeves", text="Sleeves, gloves, rings and rags away from anything that turns."),
+                ),
+            ),
+            Step(
+                id="clean",
+                title="Clean",
+                prompt="Stone and wipe the table, or the plate on it; no chip under it. Knee and gibs locked as in use.",
+            ),
+            Step(
+                id="set_gauge",
+                title="Set gauge",
+                headline=text(
+                    "Lift ",
+                    strong("the stylus"),
+                    " a little by hand, as the table would. Which way does the needle go?",
+                ),
+                prompt="Arm stiff, joints locked. Turn the spindle by hand one full turn: nothing hits, lift over slots.",
+            ),
+            Step(
+                id="read", title="Read & turn", prompt="Read right, back, left, front; then turn the head to the aim."
+            ),
+            Step(
+                id="nip_up",
+                title="Clamp",
+                headline=text("Clamp the head ", strong("in steps, crosswise"), ", watching the needle."),
+                prompt="Bolts to the torque of the machine’s papers. It often creeps at the last turn; the kick is learned.",
+            ),
+            Step(id="prove", title="Prove", prompt="Clamped as in use: sweep again, and the first side once more."),
+            Step(
+                id="clear_to_run",
+                title="Clear to run",
+                hold=True,
+                prompt=f"Last look before power. {GENERAL}",
+                cautions=(
+                    Caution(id="gauge_off", text="Gauge and base taken off, arm out of the spindle."),
+                    Caution(id="key_out", text="All clamp bolts of the head tight, wrenches off."),
+                    Caution(id="by_hand", text="One full turn by hand: nothing hits table, vise or guard."),
+                ),
+            ),
+        )
+
+    def stations(self, plan: TramPlan) -> tuple[Station, ...]:
+        """The sweep, its sides by name; then the quill once, when it is checked."""
+        sweep = tuple(
+            s.model_copy(
+                update={
+                    "label": f"Sweep, {_SIDES.get(s.angle_deg, s.short)}",
+                    "short": _SIDES.get(s.angle_deg, s.short),
+                }
+            )
+            for s in turn_stations(plan, "sweep-", "Sweep,", "")
+        )
+        if not plan.quill_mm:
+            return sweep
+        quill = tuple(
+            Station(
+                id=f"quill-{key}",
+                label=f"Quill, {word}",
+                angle_deg=0.0,
+                ring="quill-",
+                group="Quill",
+                short=word,
+                when="first",
+            )
+            for key, word in _QUILL
+        )
+        return (*quill, *sweep)
+
+    def look(self, state: State[TramPlan], one: Pass) -> RingLook:
+        """The sweep: ``r = v . u`` exactly, v toward the high side."""
+        return look_ring(state, one, "sweep-", FLAT_MM)
+
+    def toward(self, state: State[TramPlan], deg: float) -> Text:
+        """A direction by the table's sides."""
+        near = round(deg / 90) % 4 * 90.0
+        return text(f"{_SIDES[near]}" if abs((deg - near + 180) % 360 - 180) < 10 else f"{deg:.0f}°")
+
+    def moves(self, state: State[TramPlan], look: RingLook, learned: Learned) -> tuple[Move, ...]:
+        """The bigger of the two tilts; then everything is read again."""
+        if look.centre is None:
+            return ()
+        need = look.centre + complex(*learned.kick_mm)
+        x_first = abs(need.real) >= abs(need.imag)
+        size = abs(need.real if x_first else need.imag)
+        if size < state.plan.gauge.graduation_mm / 4:
+            return ()
+        return (self._move(state, look, x_first, need.real if x_first else need.imag, learned.gain.ask(size)),)
+
+    def _move(self, state: State[TramPlan], look: RingLook, in_x: bool, tilt_mm: float, asked_mm: float) -> Move:
+        plan, sense, fit = state.plan, state.sense, look.fit
+        assert fit is not None
+        radius = plan.part.diameter_mm / 2
+        pivot = plan.pivot_x_mm if in_x else plan.pivot_y_mm
+        now_tilt = fit.x_mm if in_x else fit.y_mm
+        after_tilt = now_tilt - asked_mm * (1 if tilt_mm > 0 else -1)
+        side = -1 if pivot > 0 else 1  # the side farther from the pivot shows more
+        mean, shifted = fit.mean_mm, look.drift_mm or 0.0
+        at_pivot = mean + now_tilt * pivot / radius
+        now = sense.needle_mm(mean + side * now_tilt + shifted)
+        aim = sense.needle_mm(at_pivot + after_tilt * (side * radius - pivot) / radius + shifted)
+        needle: Needle = "falls" if aim < now else "rises"
+        watch = (0.0 if side > 0 else 180.0) if in_x else (90.0 if side > 0 else 270.0)
+        lean = (0.0 if tilt_mm > 0 else 180.0) if in_x else (90.0 if tilt_mm > 0 else 270.0)
+        station = next((s for s in state.stations if s.ring == "sweep-" and abs(s.angle_deg - watch) < 0.5), None)
+        to = {0.0: "to the left", 180.0: "to the right", 90.0: "forward, toward you", 270.0: "back, away from you"}[
+            lean
+        ]
+        verb = "Swivel" if in_x else "Nod"
+        return Move(
+            id=f"p{look.number}.tram.{lean:.0f}.{aim:+.5f}",
+            pass_no=look.number,
+            index=1,
+            count=1,
+            acts=(Act(do="lean", jaw=0, thing="work", at_deg=lean, mm=asked_mm, key_deg=None),),
+            watch_station=station.id if station else "",
+            watch_label=_SIDES[watch],
+            watch_deg=watch,
+            now_mm=now,
+            aim_mm=aim,
+            needle=needle,
+            direction_deg=(lean + 180) % 360,
+            asked_mm=asked_mm,
+            aims={},
+            title="the swivel" if in_x else "the nod",
+            sentence=text(
+                f"Gauge at the {_SIDES[watch]}. {verb} ", strong(f"the head’s top {to}"), f" until the needle {needle} to the aim."
+            ),
+            reason=text(
+                f"The table reads high at the {_SIDES[lean]}, so the spindle’s top leans that way: ", length(2 * abs(now_tilt)),
+                " over the sweep. ",
+                "It turns about the spindle, so half of the difference is right."
+                if pivot == 0
+                else "It turns about an axis beside the spindle, so the aim is the table’s height there, not the half.",
+            ),
+            half_sentence=(),
+            back=(),
+            log=text(f"{verb} of the head, top {to}"),
+        )  # fmt: skip
+
+    def solve(self, state: State[TramPlan]) -> Solution:
+        """Nothing is off centre here: half of the TIR is the tilt's own size."""
+        found = super().solve(state)
+        named = tuple(
+            f.model_copy(update={"label": "Half of the TIR"}) if f.id == "off_centre" else f for f in found.figures
+        )
+        return found.model_copy(update={"figures": named})
+
+    def more_caveats(self, state: State[TramPlan], look: RingLook) -> tuple[Caveat, ...]:
+        """More tilt than the gauge can follow."""
+        if not look.off:
+            return ()
+        words = "More tilt than this gauge can follow: bring the head near by its scale or a square, or take one with more travel."
+        return (Caveat(code="too_far_out", text=text(words)),)
+
+    def more_figures(self, state: State[TramPlan], look: RingLook) -> tuple[Figure, ...]:
+        """Both tilts over the sweep, and the quill's lean over its travel."""
+        found = []
+        if look.fit is not None:
+            for key, word, mm, sides in (
+                ("x", "left-right", look.fit.x_mm, (0, 180)),
+                ("y", "fore-aft", look.fit.y_mm, (90, 270)),
+            ):
+                high = _SIDES[float(sides[0] if mm >= 0 else sides[1])]
+                note = text(f"high at the {high}")
+                found.append(
+                    Figure(id=f"tilt_{key}", label=f"Tilt {word}", mm=2 * abs(mm), u_mm=2 * look.fit.u_mm, note=note)
+                )
+        return (*found, *self._quill(state))
+
+    def _quill(self, state: State[TramPlan]) -> tuple[Figure, ...]:
+        """Along a square: what the needle changes between quill up and down."""
+        seen = {}
+        for one in state.passes:
+            for key, _ in _QUILL:
+                reading = one.good().get(f"quill-{key}")
+                if reading is not None and reading.needle_mm is not None:
+                    seen[key] = state.sense.toward_mm(reading.needle_mm)
+        found = []
+        for axis in "xy":
+            if f"{axis}-up" in seen and f"{axis}-down" in seen:
+                mm = abs(seen[f"{axis}-down"] - seen[f"{axis}-up"])
+                found.append(Figure(id=f"quill_{axis}", label=f"Quill leans in {axis}, over its travel", mm=mm))
+        return tuple(found)
+
+    def face_of(self, state: State[TramPlan]) -> Face:
+        """The table from above."""
+        seen = super().face_of(state)
+        return Face(
+            look=seen.look,
+            centres=seen.centres,
+            holder="faceplate",
+            name=seen.name,
+            seen="Seen from above, you at the bottom",
+        )
+
+
+PROCEDURE = Tram()

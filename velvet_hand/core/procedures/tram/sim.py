@@ -1,0 +1,78 @@
+"""Simulated machine of tram, and a plan for it."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ...move import Move
+from ...plan.base import Workpiece
+from ...sim.body import Body, Circle, Hands, at_deg, random_hands, vector
+from ...sim.example import held, usual
+from ...units import Typed
+from .plan import TramPlan
+
+
+class SimulatedHead(Body):
+    """A plane under a head that turns about its pivots: heights over the table, in mm a mm."""
+
+    def __init__(self, plan: TramPlan, hands: Hands, rng: np.random.Generator, slope: complex) -> None:
+        super().__init__(plan, hands, rng)
+        self.slope, self.height, self.radius = slope, 0.0, plan.part.diameter_mm / 2
+        self.pivot = complex(plan.pivot_x_mm, plan.pivot_y_mm)
+
+    def circle(self, ring: str) -> Circle:
+        """There is none: the gauge runs on a plane."""
+        raise AssertionError(ring)
+
+    def nearness(self, at: complex, ring: str = "") -> float:
+        """Height of the table under the gauge; along a square the quill's own lean."""
+        if ring == "quill-":
+            return 0.0
+        spot = self.radius * at_deg(at.real)
+        return self.height + self.slope.real * spot.real + self.slope.imag * spot.imag
+
+    def _turned(self, slope: complex) -> tuple[complex, float]:
+        """The table's height at the pivot stays when the head turns about it."""
+        p = self.pivot
+        at_pivot = self.height + self.slope.real * p.real + self.slope.imag * p.imag
+        return slope, at_pivot - slope.real * p.real - slope.imag * p.imag
+
+    def do(self, move: Move) -> None:
+        """Turn the head's top away from the named side, until the needle stands at the aim."""
+        way, start = -at_deg(move.acts[0].at_deg), (self.slope, self.height)
+
+        def put(travel: float) -> None:
+            self.slope, self.height = start
+            self.slope, self.height = self._turned(start[0] + way * travel / self.radius)
+
+        def needle(travel: float) -> float:
+            put(travel)
+            value = self.needle(move.watch_deg, "sweep-")
+            self.slope, self.height = start
+            return value
+
+        put(self.travel_to_aim(move, needle) * self.hands.gain)
+        self.tight = False
+
+    def kicked(self, shift: complex) -> None:
+        """Clamping turns the head a little."""
+        self.slope += shift / self.radius
+
+    @property
+    def true_tir_mm(self) -> float:
+        """Over the sweep."""
+        return 2 * abs(self.slope) * self.radius
+
+
+def example(seed: int) -> TramPlan:
+    """A plan by a number: every orientation and option comes round."""
+    head = held("mill_head", jaws=0, diameter_mm=400)
+    sweep = Workpiece.model_validate({"name": "table", "diameter": Typed(text="220", unit="mm")})
+    plan = usual(seed, holder=head, carrier="gauge_turns", view="tailstock", part=sweep)
+    pivots = ((0.0, 0.0), (60.0, 260.0), (-80.0, 0.0))[seed % 3]
+    return TramPlan(**plan, pivot_x_mm=pivots[0], pivot_y_mm=pivots[1], quill_mm=(0.0, 100.0)[seed % 2])
+
+
+def machine(plan: TramPlan, rng: np.random.Generator) -> SimulatedHead:
+    """A head that leans."""
+    return SimulatedHead(plan, random_hands(rng, plan), rng, vector(rng, 0.0005, 0.004))

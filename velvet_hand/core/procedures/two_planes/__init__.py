@@ -1,0 +1,1 @@
+"""Two planes: plan, procedure and simulated machine."""

@@ -1,0 +1,301 @@
+"""Long work in an independent four-jaw: true near the jaws, and true out at the end."""
+
+from __future__ import annotations
+
+from ...angles import direction_deg, rect
+from ...engine.blows import tap_move
+from ...engine.face import SIDE_PART, magnification
+from ...engine.jaws.jaws import Jaws
+from ...engine.jaws.look import Look, learn, look_at
+from ...engine.jaws.plan import tell_holder
+from ...engine.jaws.solve import toward_words
+from ...engine.rings import RingLook, judge_ring, look_ring, ready
+from ...engine.telling import drift_caveat, ring_figures, wild_caveats
+from ...errors import BadInput
+from ...move import Move
+from ...path.lathe import check_limit, check_size, check_stations, presets
+from ...path.steps import Caution, Step
+from ...plan.asks import Asks, Needs
+from ...plan.fields import Choice, FieldSpec
+from ...plan.ring import turn_stations
+from ...readings import Pass, Station
+from ...response import Gain
+from ...scene import AxisScene, Scene, SceneLine, SceneStop
+from ...setup.state import State
+from ...told import Caveat, PassFigures, Solution
+from ...verdict import Verdict, worst
+from ...wording import length, text
+from .plan import TwoPlanesPlan
+
+#: Rounder than this part of the limit counts as round when the squeeze of a tube is looked for.
+SQUEEZE_PART = 0.25
+
+
+class TwoPlanes(Jaws[TwoPlanesPlan]):
+    """``tilt = (e_far - e_near)/(z_far - z_near)``; the jaws mend ``e_near - tilt z_near``, a tap the tilt."""
+
+    id = "two_planes"
+    title = "Long work true in two planes, in a four-jaw"
+    rank = 30
+    needs = Needs(
+        holder="An independent four-jaw chuck.",
+        gauge="One gauge carried along on the carriage, or two that stay.",
+        machine="A lathe whose spindle can be turned by hand.",
+        part="Round in both planes; a thin tube is watched for squeezing.",
+    )
+    asks = Asks(surface=False, presets=presets(), schools=())
+    fields: tuple[FieldSpec, ...] = (
+        FieldSpec(name="near_z_mm", label="Near plane, out from the jaws’ middle", kind="length", most=3000),
+        FieldSpec(name="far_z_mm", label="Far plane, out from the jaws’ middle", kind="length", most=5000),
+        FieldSpec(
+            name="far_gauge", label="Second gauge, at the far plane", kind="gauge", optional=True,
+            hint="Empty: one gauge, moved along between the planes.",
+        ),
+        FieldSpec(
+            name="thin", label="The work is", kind="choice", start="solid",
+            choices=(Choice(id="solid", word="solid"), Choice(id="tube", word="a thin tube")),
+            hint="A tube must not be squeezed: its form is compared before and after tightening.",
+        ),
+    )  # fmt: skip
+    plan_class = TwoPlanesPlan
+
+    def ways(self, state: State[TwoPlanesPlan]) -> tuple[tuple[str, State[TwoPlanesPlan]], ...]:
+        """There is one way: jaws near, tap far."""
+        return ()
+
+    def check_plan(self, plan: TwoPlanesPlan) -> tuple[Caveat, ...]:
+        """See ``Procedure``.
+
+        Raises
+        ------
+        BadInput
+            Planes too close together or in the wrong order, two gauges that are the same one.
+        """
+        check_size(plan)
+        check_stations(plan)
+        if plan.far_z_mm - plan.near_z_mm < 5:
+            raise BadInput(
+                "field_invalid",
+                "The far plane is not at least 5 mm farther out than the near one.",
+                "Take the planes as far apart as the work allows.",
+                "choices.far_z_mm",
+            )
+        if plan.far_gauge and plan.far_gauge.id == plan.gauge.id:
+            raise BadInput(
+                "field_invalid",
+                f"{plan.gauge.name} cannot stand in two places at once.",
+                "Choose another gauge for the far plane, or leave it empty and move this one.",
+                "choices.far_gauge",
+            )
+        if plan.far_gauge and plan.far_gauge.measures_gap:
+            raise BadInput(
+                "field_invalid", f"{plan.far_gauge.name} is no gauge.", "Choose another.", "choices.far_gauge"
+            )
+        told = [*check_limit(plan), *tell_holder(plan)]
+        if plan.far_z_mm > 4 * plan.part.diameter_mm:
+            words = "It stands out more than four diameters: support it before cutting, and tap gently."
+            told.append(Caveat(code="overhang", field="choices.far_z_mm", text=text(words)))
+        return tuple(told)
+
+    def path(self, plan: TwoPlanesPlan) -> tuple[Step, ...]:
+        """The four-jaw's path; the tube's caution stands at the tightening."""
+        found = []
+        for step in super().path(plan):
+            if step.id == "nip_up" and plan.thin == "tube":
+                squeeze = Caution(
+                    id="squeeze", text="A tube: even, light grip; a plug inside helps. The proof compares its form."
+                )
+                step = step.model_copy(update={"cautions": (*step.cautions, squeeze)})
+            if step.id == "read":
+                step = step.model_copy(update={"prompt": "Read the near plane, then the far one; then the move."})
+            found.append(step)
+        return tuple(found)
+
+    def stations(self, plan: TwoPlanesPlan) -> tuple[Station, ...]:
+        """The near plane, then the same spots at the far one."""
+        far = tuple(s.model_copy(update={"jaw": None}) for s in turn_stations(plan, "far", "Far,"))
+        return (*turn_stations(plan, "near", "Near,"), *far)
+
+    def rings(self, state: State[TwoPlanesPlan], one: Pass) -> tuple[Look, RingLook]:
+        """Near and far."""
+        return look_at(state, one), look_ring(state, one, "far")
+
+    def judge(self, state: State[TwoPlanesPlan], near: RingLook, far: RingLook, kick: complex = 0j) -> Verdict | None:
+        """Both planes against the same limit; the worse one leads."""
+        found = (
+            judge_ring(state, near, shift=kick, where="near the jaws"),
+            judge_ring(state, far, shift=kick, where="at the far end"),
+        )
+        return worst((found[0], found[1])) if found[0] and found[1] else None
+
+    def solve(self, state: State[TwoPlanesPlan]) -> Solution:
+        """Jaws first; when the near plane is as good as it gets with this lean, the tap."""
+        base = super().solve(state)
+        current = state.open_pass
+        if current is None:
+            return base
+        near, far = self.rings(state, current)
+        complete = near.complete and far.complete
+        kick = complex(*learn(state).kick_mm)
+        judged = self.judge(state, near, far) if complete else None
+        forecast = self.judge(state, near, far, kick) if complete else None
+        fresh = complete and not current.moved
+        leads = far if judged is None or judged.where == "at the far end" else near
+        done, stop = ready(state, leads, judged, forecast, kick, "moving it") if fresh else (False, text())
+        moves = self._moves(state, base, near, far) if complete and "back" not in current.moved else ()
+        if fresh and not done and not moves:
+            done, stop = True, text("Stop here: neither jaws nor a tap can make it better than this gauge can tell.")
+        figures = tuple(
+            f
+            for name, key, look in (("Near", "near_", near), ("Far", "", far))
+            for f in ring_figures(state, look, toward_words(state, look.fit.toward_deg) if look.fit else (), name, key)
+        )
+        return base.model_copy(
+            update={
+                "figures": figures,
+                "moves": moves,
+                "judged": judged,
+                "ready": done,
+                "stop": stop,
+                "caveats": (
+                    *(c for c in base.caveats if c.code not in ("drift",)),
+                    *wild_caveats(state, far.wild),
+                    *drift_caveat(state, far.drift_mm),
+                    *self._squeezed(state, current),
+                ),
+                "wild": (*near.wild, *far.wild),
+                "x_mm": leads.fit.x_mm if leads.fit else None,
+                "y_mm": leads.fit.y_mm if leads.fit else None,
+                "need_reading": () if not complete else base.need_reading,
+            }
+        )
+
+    def _moves(self, state: State[TwoPlanesPlan], base: Solution, near: Look, far: RingLook) -> tuple[Move, ...]:
+        plan = state.plan
+        if near.centre is None or far.centre is None:
+            return base.moves
+        tilt = (far.centre - near.centre) / (plan.far_z_mm - plan.near_z_mm)
+        at_jaws = abs(near.centre - near.target + complex(*learn(state).kick_mm))
+        lean, least = abs(tilt) * plan.far_z_mm, plan.gauge.graduation_mm / 4
+        moved = state.passes[-1].moved
+        jaws = tuple(self._with_effect(m, far.centre) for m in base.moves)
+        if moved:  # after a tap the near plane is asked for again; after a jaw the other pair may follow
+            return jaws if not any(".tap." in m for m in moved) else ()
+        if at_jaws > least and (at_jaws > 0.4 * lean or lean <= least) and jaws:
+            return jaws
+        if lean <= least:
+            return ()
+        need = -tilt * plan.far_z_mm
+        reason = text(
+            "The far end stands ", length(abs(far.centre)), " off centre and the near plane ", length(abs(near.centre)),
+            ": the work leans by ", length(lean), " at the far plane. The tap also moves the near plane by ",
+            length(abs(tilt) * plan.near_z_mm), "; both are read again after it.",
+        )  # fmt: skip
+        side = toward_words(state, direction_deg(-need))
+        return (
+            tap_move(
+                state, far, need, _tap_gain(state, abs(need)), what="the far end", where=side, title="the far end",
+                reason=reason, teaches=False,
+            ),
+        )  # fmt: skip
+
+    def _with_effect(self, move: Move, far: complex) -> Move:
+        """A jaw moves the whole work: what that does to the far plane."""
+        after = abs(far + rect(move.asked_mm or 0.0, move.direction_deg))
+        told = text(" The far end goes with it by as much and then stands ", length(after), " off centre.")
+        return move.model_copy(update={"reason": (*move.reason, *told)})
+
+    def _squeezed(self, state: State[TwoPlanesPlan], current: Pass) -> tuple[Caveat, ...]:
+        """The form of a tube before and after tightening."""
+        plan = state.plan
+        before = current.number - 1
+        if plan.thin != "tube" or before not in state.tightenings or before < 1:
+            return ()
+        was, now = look_at(state, state.passes[before - 1]).fit, look_at(state, current).fit
+        if was is None or now is None or now.form_mm - was.form_mm < plan.limit.mm * SQUEEZE_PART:
+            return ()
+        return (
+            Caveat(
+                code="squeezed",
+                text=text(
+                    "Tightening squeezed the tube: out of round grew from ", length(was.form_mm), " to ",
+                    length(now.form_mm), ". Ease the grip, use a plug or wider jaws; it springs back when it is let go.",
+                ),
+            ),
+        )  # fmt: skip
+
+    def figures(self, state: State[TwoPlanesPlan], one: Pass) -> PassFigures:
+        """By the worse plane."""
+        line = super().figures(state, one)
+        near, far = self.rings(state, one)
+        judged = self.judge(state, near, far) if near.complete and far.complete else None
+        leads = far if judged and judged.where == "at the far end" else near
+        if leads.fit is None or judged is None:
+            return line.model_copy(update={"outcome": None})
+        toward = (*toward_words(state, leads.fit.toward_deg), *text(", far" if leads is far else ", near"))
+        changes = {
+            "tir_mm": 2 * leads.fit.offset_mm, "off_centre_mm": leads.fit.offset_mm, "toward": toward,
+            "x_mm": leads.fit.x_mm, "y_mm": leads.fit.y_mm, "toward_deg": leads.fit.toward_deg, "outcome": judged.outcome,
+        }  # fmt: skip
+        return line.model_copy(update=changes)
+
+    def scene(self, state: State[TwoPlanesPlan], solution: Solution, station_id: str) -> Scene:
+        """The face for the jaws; from the side when the far end is to be tapped."""
+        current = state.open_pass
+        move = solution.moves[0] if solution.moves else None
+        if current is None or move is None or move.acts[0].do != "tap":
+            return super().scene(state, solution, station_id)
+        return side_view(state, *self.rings(state, current), move)
+
+
+def _tap_gain(state: State[TwoPlanesPlan], need_mm: float) -> float:
+    """What to ask of a tap: learned from the far plane, for a tap springs back as it likes."""
+    gain = Gain()
+    for record in state.moves:
+        if ".tap." not in record.move.id or record.move.asked_mm is None:
+            continue
+        number = record.move.pass_no
+        if not 1 <= number < len(state.passes):
+            continue
+        before, after = (look_ring(state, state.passes[i], "far") for i in (number - 1, number))
+        if before.centre is None or after.centre is None or number in state.tightenings:
+            continue
+        got = ((after.centre - before.centre) * rect(1, -record.move.direction_deg)).real
+        gain = gain.learn(record.move.asked_mm, got, after.fit.u_mm if after.fit else 0.001)
+    return gain.ask(need_mm)
+
+
+def side_view(state: State[TwoPlanesPlan], near: RingLook, far: RingLook, move: Move) -> AxisScene:
+    """The work's axis from the side, in the plane of the tap."""
+    plan = state.plan
+    up = (move.direction_deg + 180) % 360
+    heights = [(look.centre * rect(1, -up)).real if look.centre is not None else None for look in (near, far)]
+    known = [h for h in heights if h is not None]
+    line = None
+    if len(known) == 2:
+        slope = (known[1] - known[0]) / (plan.far_z_mm - plan.near_z_mm)
+        line = SceneLine(z1_mm=0.0, h1_mm=known[0] - slope * plan.near_z_mm, z2_mm=plan.far_z_mm, h2_mm=known[1])
+    return AxisScene(
+        seen="Seen from your side, chuck at the left",
+        held="jaws",
+        length_mm=plan.far_z_mm,
+        stops=tuple(
+            SceneStop(
+                label=name, z_mm=z, height_mm=h, tir_mm=2 * abs(look.centre) if look.centre is not None else None,
+                over=False, state="read" if look.complete else "open",
+            )
+            for name, z, h, look in (("near", plan.near_z_mm, heights[0], near), ("far", plan.far_z_mm, heights[1], far))
+        ),
+        line=line,
+        known=len(known) == 2,
+        magnification=magnification(max((abs(h) for h in known), default=0.0), plan.far_z_mm * SIDE_PART, plan.gauge.graduation_mm),
+        up=text("Up is ", *toward_words(state, up)),
+        mark_z_mm=plan.far_z_mm,
+        mark=text("tap ", length(move.asked_mm or 0.0)),
+        limit_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
+        reading=move.watch_label,
+        describe=f"The work from the side; the far end is tapped at {move.watch_label}.",
+    )  # fmt: skip
+
+
+PROCEDURE = TwoPlanes()

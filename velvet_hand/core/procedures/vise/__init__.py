@@ -1,0 +1,1 @@
+"""Vise: plan, procedure and simulated machine."""

@@ -1,0 +1,21 @@
+"""Simulated machine of vise, and a plan for it."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ...sim.body import Body
+from ...sim.example import edge_usual, held
+from ...sim.table import SimulatedEdge, edge_as_found
+from .plan import VisePlan
+
+
+def example(seed: int) -> VisePlan:
+    """A plan by a number: every orientation and option comes round."""
+    return VisePlan(**edge_usual(seed, held("vise", jaws=0, edge_mm=160, depth_mm=110, bolts_mm=(14.0, 146.0))))
+
+
+def machine(plan: VisePlan, rng: np.random.Generator) -> Body:
+    """A vise some tenths off."""
+    rods = (12.0, 12.0 + plan.rods_differ_mm) if plan.read_on == "rods" else None
+    return SimulatedEdge(plan, rods_mm=rods, **edge_as_found(plan, rng))

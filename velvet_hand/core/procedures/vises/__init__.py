@@ -1,0 +1,1 @@
+"""Vises: plan, procedure and simulated machine."""

@@ -1,0 +1,681 @@
+"""Two vises in line, or a vise and a stop: the train by a bar through both, then each by itself, then the step.
+
+Three numbers: the slope of each jaw, and the step between them. Squareness of each says nothing about the step. The one
+with the hinge keeps its place; the other is turned and then slid: after squaring each about its swing point,
+``step = h2(p2) - h1(p1)``, and the second goes by minus that. The verdict is the range of both jaws’ ends about the wanted line.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ...engine.frame import Corrected
+from ...engine.learning import Learned
+from ...engine.lines import LineLook, Rise
+from ...engine.one_line import OneLine, hinge_bolts
+from ...engine.rings import DRIFT_LEFT, heights
+from ...engine.shimmed import pieces_words, shim_move
+from ...engine.table import table_scene
+from ...errors import BadInput
+from ...fit.line import LineFit, fit_line
+from ...fit.packing import nearest_stack
+from ...move import Act, Move, Needle
+from ...path.lathe import check_limit_mm, tell_gauge
+from ...path.mill import check_spots, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
+from ...path.steps import Caution, Step
+from ...plan.asks import Asks, Needs
+from ...plan.edge import corner_word, place_word, side_word
+from ...plan.edge_fields import ANGLE, LIES, SIDE, SPOTS
+from ...plan.fields import Choice, FieldSpec
+from ...readings import Pass, Station
+from ...scene import Scene, SceneBody, SceneBolt
+from ...setup.state import State
+from ...shop import HolderKind
+from ...told import Caveat, Figure, PassFigures, Solution
+from ...verdict import Term, Verdict, judge, worst
+from ...wording import Text, length, strong, text
+from .plan import VisePairPlan
+
+#: The bar comes out when the train is within this part of the limit, or after that many taps.
+TRAIN_PART, TRAIN_TAPS = 0.5, 4
+A, B = 0, 1
+
+
+@dataclass(frozen=True, slots=True)
+class PairLook:
+    """Both jaws in one pass, in one frame: a line each (of a stop only a height)."""
+
+    number: int
+    plan: VisePairPlan
+    toward_mm: dict[str, float]
+    off: dict[str, int]
+    drift_mm: float | None
+    lines: tuple[LineFit | None, LineFit | None]
+    stop_mm: float | None
+    wild: tuple[str, ...]
+    complete: bool
+
+    @property
+    def known(self) -> bool:
+        """Is there enough to say how both lie?"""
+        return self.lines[A] is not None and (self.lines[B] is not None or self.stop_mm is not None)
+
+    def off_slope(self, which: int) -> float:
+        """Slope of a jaw beyond the wanted one (0 for a stop)."""
+        line = self.lines[which]
+        return line.slope - self.plan.target_slope if line else 0.0
+
+    def height(self, which: int, x_mm: float) -> float:
+        """How far a jaw stands toward the gauge at a place, beyond the wanted slope."""
+        line = self.lines[which]
+        h = line.at(x_mm) if line else (self.stop_mm or 0.0)
+        return h - self.plan.target_slope * x_mm
+
+    @property
+    def ends(self) -> tuple[float, ...]:
+        """Heights of the ends of both jaws."""
+        p = self.plan
+        second = (p.apart_mm, p.whole_mm) if p.second == "vise" else (p.apart_mm + p.stop_mm / 2,)
+        return (*(self.height(A, x) for x in (0.0, p.edge_mm)), *(self.height(B, x) for x in second))
+
+    @property
+    def common(self) -> float:
+        """Slope of both as one, beyond the wanted one: pooled over what was read of each."""
+        (a, b), s = self.lines, 0.0
+        if a is None or b is None:
+            return self.off_slope(A)
+        wa, wb = (1 / max(f.u_slope, 1e-12) ** 2 for f in (a, b))
+        s = (wa * self.off_slope(A) + wb * self.off_slope(B)) / (wa + wb)
+        return s
+
+    @property
+    def step_mm(self) -> float:
+        """How far the second stands nearer the gauge than the first, each at its own middle."""
+        p = self.plan
+        middle = p.apart_mm + (p.edge_mm if p.second == "vise" else p.stop_mm) / 2
+        return self.height(B, middle) - self.height(A, p.edge_mm / 2)
+
+    @property
+    def fit(self) -> Rise | None:
+        """Out of line over both, and how sure that is."""
+        a, b = self.lines
+        if not self.known or a is None:
+            return None
+        u = max((f.u_level_mm**2 + (p.edge_mm / 2 * f.u_slope) ** 2) ** 0.5 for f in (a, b or a) for p in (self.plan,))
+        return Rise(max(self.ends) - min(self.ends), 2**0.5 * u)
+
+    @property
+    def centre(self) -> complex | None:
+        """What tightening shifts: common rise, and step."""
+        return None if not self.known else complex(self.common * self.plan.whole_mm, self.step_mm)
+
+
+class Vises(Corrected[VisePairPlan, PairLook]):
+    """Which of the two moves, and in which order."""
+
+    id = "vises"
+    title = "Two vises in line, or a vise and a stop"
+    rank = 190
+    group = "mill"
+    holder_kinds: tuple[HolderKind, ...] = ("vise_pair",)
+    needs = Needs(
+        holder="Two vises of one kind, with their jaw’s length and the places of their bolts.",
+        gauge="A lever or plunger gauge held in the spindle or on the column; marks no coarser than a quarter of the limit.",
+        machine="A mill whose table is run by hand over both.",
+        part="A straight ground bar that goes through both, and something to protect its faces.",
+    )
+    asks = Asks(
+        surface=False, place=False, view=False, diameter="Length of the part along the jaws", limit_kinds=("in_line",)
+    )
+    fields: tuple[FieldSpec, ...] = (
+        FieldSpec(name="apart_mm", label="First end of the one to "
+            "first end of the other", kind="length", start="260 mm", least=10, most=3000),
+        FieldSpec(
+            name="second", label="The second is", kind="choice", start="vise",
+            choices=(Choice(id="vise", word="a vise"), Choice(id="stop", word="a stop beside the jaw")),
+        ),
+        FieldSpec(
+            name="bar", label="A bar through both", kind="choice", start="through",
+            choices=(Choice(id="through", word="clamped through both first"), Choice(id="none", word="none")),
+            hint="It moves both as one; take it out before each is squared by itself.",
+        ),
+        SPOTS.model_copy(update={"start": "10mm 80mm 150mm", "label": "Spots along each jaw"}), LIES, SIDE,
+        FieldSpec(
+            name="hinge", label="Outer hinge", kind="choice", start="low",
+            choices=(Choice(id="low", word="left (front)"), Choice(id="high", word="right (back)")),
+            hint="The vise with the hinge keeps its place; the other comes to it.",
+        ),
+        FieldSpec(
+            name="spans", label="A part lies over both", kind="choice", start="no",
+            choices=(Choice(id="no", word="no"), Choice(id="yes", word="yes: compare the beds too")),
+        ),
+        FieldSpec(name="bed_limit_mm", label="Beds level within", kind="length", start="0.02 mm", least=0.001, most=2),
+        FieldSpec(name="stock", label="Shims from", kind="shims", optional=True),
+        FieldSpec(name="hidden_nuts", label="Sockets left on "
+            "hidden nuts", kind="number", start="0", least=0, most=8, hint="Each is asked for "
+            "before power."),
+        ANGLE,
+    )  # fmt: skip
+    plan_class = VisePairPlan
+    fixed_surface = OneLine.fixed_surface
+    fixed_carrier = OneLine.fixed_carrier
+    wrong_way = " at the end that is tapped"
+
+    def check_plan(self, plan: VisePairPlan) -> tuple[Caveat, ...]:
+        """See ``Procedure``.
+
+        Raises
+        ------
+        BadInput
+            Vises that overlap, a stop without its vise, beds compared with a stop, a limit the gauge cannot show.
+        """
+        check_spots(plan)
+        if plan.apart_mm < plan.edge_mm:
+            raise BadInput(
+                "field_invalid",
+                f"They would overlap: one jaw is {place_word(plan, plan.edge_mm)} long.",
+                "Measure from first end to first end.",
+                "choices.apart_mm",
+            )
+        if plan.second == "stop" and plan.bar == "through":
+            raise BadInput("field_invalid", "No bar goes through a stop.", "Choose none.", "choices.bar")
+        if plan.second == "stop" and plan.spans == "yes":
+            raise BadInput("field_invalid", "A stop has no bed.", "Choose no.", "choices.spans")
+        told = [*check_limit_mm(plan, plan.limit.mm)]
+        if plan.bar == "through":
+            told.append(
+                Caveat(
+                    code="bar",
+                    field="choices.bar",
+                    text=text("Keys out of both, the bar only snug; protect its faces and the jaws’."),
+                )
+            )
+        return (*told, *tell_gauge(plan))
+
+    # -- names ----------------------------------------------------------------------------------------
+
+    def name(self, plan: VisePairPlan, which: int) -> str:
+        """What the one or the other is called."""
+        if which == B and plan.second == "stop":
+            return "stop"
+        return f"{plan.end_word(which == B)} vise"
+
+    def origin(self, plan: VisePairPlan, which: int) -> float:
+        """Where its first end lies along the table."""
+        return plan.apart_mm if which == B else 0.0
+
+    def kept(self, plan: VisePairPlan) -> int:
+        """The one that keeps its place."""
+        return A if plan.hinge == "low" or plan.second == "stop" else B
+
+    def pivot(self, plan: VisePairPlan, which: int) -> float:
+        """Where it should swing by itself: its outer bolt."""
+        bolts = sorted(plan.holder.bolts_mm) or [0.12 * plan.edge_mm, 0.88 * plan.edge_mm]
+        return bolts[0] if which == A else self.origin(plan, B) + bolts[-1]
+
+    # -- path -----------------------------------------------------------------------------------------
+
+    def path(self, plan: VisePairPlan) -> tuple[Step, ...]:
+        """See ``Procedure``."""
+        bar = (
+            "Bar through both, snug, its faces protected; one outer bolt snug, the rest finger tight."
+            if plan.bar == "through"
+            else "In each the outer bolt snug, the other finger tight."
+        )
+        sockets = tuple(
+            Caution(id=f"socket_{n}", text=f"Socket or bar {n} taken off its hidden nut.")
+            for n in range(1, plan.hidden_nuts + 1)
+        )
+        edge = set_gauge_edge("the fixed jaw")
+        return (
+            make_safe_mill(),
+            Step(id="clean", title="Clean & stone", prompt=f"Stone bases and table, wipe, feel for chips. Keys out of both. {bar}"),
+            edge.model_copy(update={"far_headline": text("Gauge down on a bed: lift ", strong("the stylus"), " a little by hand, as a "
+                "higher bed would. "
+                "Which way does the needle go?")}),
+            play_step(),
+            Step(id="read", title="Line up", prompt="Both jaws in one run of the table; the gauge is not touched between."),
+            Step(
+                id="nip_up",
+                title="Pull down",
+                headline=text("Pull ", strong("all nuts down in small steps"), ", one vise and the other in turn, watching the needle."),
+                prompt=f"{torque_words(plan)} The bar is out by now. If the needle walks, stop, tap it back, go on.",
+                cautions=sockets,
+            ),
+            Step(id="prove", title="Prove", prompt="All at its torque: both jaws again, and the first spot once more."),
+            clear_to_run_mill(*sockets, *((Caution(id="bar", text="Bar out of both vises."),) if plan.bar == "through" else ())),
+        )  # fmt: skip
+
+    def stations(self, plan: VisePairPlan) -> tuple[Station, ...]:
+        """The beds when a part lies over both; then both jaws in one run."""
+        beds = tuple(
+            Station.model_validate(
+                {
+                    "id": f"bed-{which}", "label": f"Bed of the "
+                        f"{self.name(plan, which)}", "angle_deg": 0.0, "x_mm": self.origin(plan, which),
+                    "ring": "bed-", "group": "Bed", "short": self.name(plan, which).capitalize(), "when": "shimmed",
+                }
+            )
+            for which in (A, B)
+        ) if plan.spans == "yes" else ()  # fmt: skip
+        jaws = []
+        for which in (A, B):
+            spots = plan.spots_mm if which == A or plan.second == "vise" else (plan.stop_mm / 2,)
+            name = self.name(plan, which)
+            for n, x in enumerate(sorted(spots), start=1):
+                at = place_word(plan, x)
+                jaws.append(
+                    Station.model_validate(
+                        {
+                            "id": f"{'ab'[which]}{n}", "label": f"{name.capitalize()}, {at}" if name != "stop" else "Stop",
+                            "angle_deg": 0.0, "x_mm": self.origin(plan, which) + x, "short": f"{name.split()[0].capitalize()} "
+                                f"{at}" if name != "stop" else "Stop",
+                        }
+                    )
+                )  # fmt: skip
+        return (*beds, *jaws)
+
+    # -- what was read ----------------------------------------------------------------------------------
+
+    def look(self, state: State[VisePairPlan], one: Pass) -> PairLook:
+        """See ``Corrected``."""
+        key = ("pair", one.number)
+        if key not in state.memo:
+            plan = state.plan
+            mine = [s for s in state.stations if s.ring == ""]
+            toward, off, drift = heights(state, one, mine)
+            lines: list[LineFit | None] = []
+            wild: list[str] = []
+            for letter in "ab":
+                ids = [s.id for s in mine if s.id[0] == letter and s.id in toward]
+                x = {s.id: s.x_mm for s in mine}
+                fit = None
+                if len(ids) >= 2 and state.proved:
+                    fit = fit_line(tuple(x[i] for i in ids), tuple(toward[i] for i in ids), plan.gauge.u_read_mm)
+                    wild += [ids[i] for i in fit.left_out]
+                lines.append(fit)
+            stop = toward.get("b1") if plan.second == "stop" and state.proved else None
+            complete = all(one.answered(s.id) for s in mine)
+            state.memo[key] = PairLook(
+                one.number, plan, toward, off, drift, (lines[A], lines[B]), stop, tuple(wild), complete
+            )
+        found: PairLook = state.memo[key]
+        return found
+
+    def kicks(self, state: State[VisePairPlan]) -> tuple[float, float, float]:
+        """What tightening did so far: to each slope, and to the step; the mean, a little shrunk."""
+        looks, found = self.looks(state), []
+        moved = {r.move.pass_no for r in state.moves}
+        for number in state.tightenings:
+            before, after = looks.get(number), looks.get(number + 1)
+            if before and after and before.known and after.known and number not in moved:
+                found.append(
+                    (
+                        after.off_slope(A) - before.off_slope(A),
+                        after.off_slope(B) - before.off_slope(B),
+                        after.step_mm - before.step_mm,
+                    )
+                )
+        n = len(found)
+        return tuple(sum(k[i] for k in found) / (n + 0.25) for i in range(3)) if n else (0.0, 0.0, 0.0)  # type: ignore[return-value]
+
+    def judge(self, state: State[VisePairPlan], look: PairLook, shift: complex = 0j) -> Verdict | None:
+        """The range of both jaws’ ends about the wanted line."""
+        plan, fit = state.plan, look.fit
+        if fit is None:
+            return None
+        terms = [
+            Term(name="gauge", mm=2 * fit.u_mm),
+            Term(name="floor", mm=plan.machine.floor_mm / 2),
+            Term(name="play", mm=(state.gap_mm or 0.0) / 2),
+        ]
+        if look.drift_mm is not None:
+            terms.append(Term(name="drift", mm=2 * DRIFT_LEFT * abs(look.drift_mm)))
+        if plan.gauge.lost_motion_mm:
+            terms.append(Term(name="lost_motion", mm=plan.gauge.lost_motion_mm / 2))
+        return judge(
+            "in_line", fit.mm + abs(shift), plan.limit.mm, tuple(t for t in terms if t.mm), plan.gauge.graduation_mm
+        )
+
+    # -- what to do ---------------------------------------------------------------------------------------
+
+    def bar_in(self, state: State[VisePairPlan]) -> bool:
+        """Is the bar still through both?"""
+        return state.plan.bar == "through" and not any(".bar." in r.move.id for r in state.moves)
+
+    def moves(self, state: State[VisePairPlan], look: PairLook, learned: Learned) -> tuple[Move, ...]:
+        """The train, then the bar out, then each slope, then the step."""
+        plan = state.plan
+        current = state.open_pass
+        again = current is not None and any(part in m for m in current.moved for part in (".bar.", ".train."))
+        if not look.known or again:
+            return ()  # what moved both has to be read again first
+        if self.bar_in(state):
+            taps = sum(".train." in r.move.id for r in state.moves)
+            small = TRAIN_PART * plan.limit.mm
+            if abs(look.common * plan.whole_mm) > small and taps < TRAIN_TAPS:
+                return (self._train(state, look),)
+            return (self._bar_out(look),)
+        kick_a, kick_b, kick_step = self.kicks(state)
+        need = {A: look.off_slope(A) + kick_a, B: look.off_slope(B) + kick_b}
+        least = max(plan.limit.mm / 6, plan.gauge.graduation_mm / 2)
+        order = [
+            w
+            for w in (self.kept(plan), 1 - self.kept(plan))
+            if look.lines[w] is not None and abs(need[w]) * plan.edge_mm > least
+        ]
+        if order:
+            return tuple(self._square(state, look, w, need[w], n, len(order)) for n, w in enumerate(order, start=1))
+        step = look.step_mm + kick_step
+        if abs(step) > plan.gauge.graduation_mm / 4:
+            return (self._slide(state, look, step),)
+        return ()
+
+    def _move(self, look: PairLook, key: str, acts: tuple[Act, ...], **more: object) -> Move:
+        base: dict[str, object] = {
+            "pass_no": look.number, "index": 1, "count": 1, "acts": acts, "watch_deg": 0.0, "now_mm": None, "aim_mm": None,
+            "needle": "stays", "direction_deg": 0.0, "asked_mm": None, "aims": {}, "teaches": False, "half_sentence": (), "back": (),
+            "watch_station": "", "watch_label": "",
+        }  # fmt: skip
+        return Move.model_validate({**base, "id": f"p{look.number}.{key}", **more})
+
+    def _at(
+        self, state: State[VisePairPlan], station: Station, look: PairLook, here: float, run: float
+    ) -> dict[str, object]:
+        """Needle now and aim at a station."""
+        sense, shifted = state.sense_of(station), look.drift_mm or 0.0
+        now, aim = sense.needle_mm(here + shifted), sense.needle_mm(here + run + shifted)
+        needle: Needle = "rises" if aim > now else "falls"
+        return {
+            "watch_station": station.id, "watch_label": station.label.lower(), "watch_x_mm": station.x_mm, "needle": needle,
+            "now_mm": None if station.id in look.off else now, "aim_mm": aim,
+        }  # fmt: skip
+
+    def _spot(self, state: State[VisePairPlan], which: int, high: bool) -> Station:
+        mine = [s for s in state.stations if s.ring == "" and s.id[0] == "ab"[which]]
+        return (max if high else min)(mine, key=lambda s: s.x_mm)
+
+    def _turn(
+        self, state: State[VisePairPlan], look: PairLook, which: int, high: bool, about: float, slope: float
+    ) -> dict[str, object]:
+        """A tap at an end that takes ``slope`` out about a swing point: where, which way, how far."""
+        station = self._spot(state, which, high)
+        line = look.lines[which]
+        assert line is not None
+        run = -slope * (station.x_mm - about)
+        at = self._at(state, station, look, line.at(station.x_mm), run)
+        return {
+            **at, "blow_x_mm": station.x_mm, "pivot_mm": about, "asked_mm": abs(run), "slope_after": line.slope - slope,
+            "acts": (Act(do="tap", jaw=0, thing="work", at_deg=0.0 if run > 0 else 180.0, mm=abs(run), key_deg=None),),
+        }  # fmt: skip
+
+    def _train(self, state: State[VisePairPlan], look: PairLook) -> Move:
+        plan = state.plan
+        kept = self.kept(plan)
+        high = kept == A
+        turn = self._turn(state, look, 1 - kept, high, self.pivot(plan, kept), look.common)
+        toward = turn["acts"][0].at_deg == 0.0  # type: ignore[index]
+        corner, way = corner_word(plan, high, toward), side_word(plan, toward)
+        name = self.name(plan, 1 - kept)
+        return self._move(
+            look, f"train.{turn['aim_mm']:+.5f}", **turn, title="the train",  # type: ignore[arg-type]
+            sentence=text("Tap the ", strong(f"{corner} of the {name}"), f" {way}: both swing as one. Stop when the "
+                f"needle {turn['needle']} to the aim."),
+            reason=text("The bar holds both together; they swing "
+                "about the outer bolt of the ", f"{self.name(plan, kept)}. "
+                    f"Together they are off by ", length(look.common * plan.whole_mm), " over the whole length."),
+            log=text(f"Train: {corner} of the {name} tapped {way}"),
+        )  # fmt: skip
+
+    def _bar_out(self, look: PairLook) -> Move:
+        act = Act(do="slacken", jaw=0, thing="bar", at_deg=0.0, mm=None, key_deg=None)
+        return self._move(
+            look, "bar.out", (act,), title="bar out", made="Bar out, read again", watch_station="", watch_label="both",
+            sentence=text("Take ", strong("the bar out"), ". In each vise the outer bolt snug, the other finger tight."),
+            reason=text("As one they lie near enough. Now each is squared by itself, and then the step between them is taken out."),
+            log=text("Bar taken out"),
+        )  # fmt: skip
+
+    def _square(
+        self, state: State[VisePairPlan], look: PairLook, which: int, slope: float, index: int, count: int
+    ) -> Move:
+        plan = state.plan
+        high = which == A  # the inner end is tapped
+        turn = self._turn(state, look, which, high, self.pivot(plan, which), slope)
+        toward = turn["acts"][0].at_deg == 0.0  # type: ignore[index]
+        corner, way, name = corner_word(plan, high, toward), side_word(plan, toward), self.name(plan, which)
+        return self._move(
+            look, f"own.{'ab'[which]}.{turn['aim_mm']:+.5f}", **{**turn, "index": index, "count": count}, title=f"the {name}",  # type: ignore[arg-type]
+            sentence=text("Tap the ", strong(f"{corner} of the {name}"), f" {way}. Stop when the needle {turn['needle']} to the aim."),
+            reason=text("Its own jaw is off by ", length(slope * plan.edge_mm), " over its length; it swings about its outer bolt, "
+                "and its height there is the aim. Light taps."),
+            log=text(f"{name.capitalize()}: {corner} tapped {way}"),
+        )  # fmt: skip
+
+    def _slide(self, state: State[VisePairPlan], look: PairLook, step: float) -> Move:
+        plan = state.plan
+        which = 1 - self.kept(plan)
+        step = step if which == B else -step
+        high = which == A
+        station = self._spot(state, which, high)
+        line = look.lines[which]
+        here = line.at(station.x_mm) if line else (look.stop_mm or 0.0)
+        at = self._at(state, station, look, here, -step)
+        way, name = side_word(plan, step < 0), self.name(plan, which)
+        both = (
+            "both its bolts finger tight, taps at its two ends in turn"
+            if line
+            else "its bolt finger tight, taps at its middle"
+        )
+        act = Act(do="tap", jaw=0, thing="work", at_deg=180.0 if step > 0 else 0.0, mm=abs(step), key_deg=None)
+        return self._move(
+            look, f"slide.{'ab'[which]}.{at['aim_mm']:+.5f}", (act,), **at, title="the step",
+            blow_x_mm=(self.origin(plan, which) + (plan.edge_mm if line else plan.stop_mm) / 2), pivot_mm=None, asked_mm=abs(step),
+            sentence=text("Slide ", strong(f"the whole {name}"), f" {way}, {both}. Stop when the needle {at['needle']} to the aim."),
+            reason=text("Both lie square, but the ", f"{name} stands ", length(step), f" {side_word(plan, step > 0)} of the other. The "
+                f"{self.name(plan, self.kept(plan))} keeps its place."),
+            log=text(f"{name.capitalize()} slid {way} by ", length(step)),
+        )  # fmt: skip
+
+    def enough(
+        self, state: State[VisePairPlan], look: PairLook, judged: Verdict | None, learned: Learned
+    ) -> tuple[bool, Text]:
+        """See ``Corrected``."""
+        if judged is None or self.bar_in(state):
+            return False, ()
+        kick = self.kicks(state)
+        shift = max(abs(kick[0]), abs(kick[1])) * look.plan.edge_mm + abs(kick[2])
+        forecast = self.judge(state, look, complex(shift)) if shift else judged
+        if judged.outcome == "holds" and forecast is not None and forecast.outcome == "holds":
+            return True, ()
+        if judged.outcome == "holds" and not self.moves(state, look, learned):
+            return True, ()
+        if judged.value_mm <= judged.band_mm or not self.moves(state, look, learned):
+            return True, text(
+                "Stop here: what is left, ", length(judged.value_mm), ", is no more than gauge and machine can tell."
+            )
+        return False, ()
+
+    def what_to_read(self, look: PairLook) -> Text:
+        """See ``Corrected``."""
+        if not look.complete or look.known:
+            return ()
+        if look.off:
+            return text("The needle ran off at too many spots: rough them in by a rod or the slot, then read again.")
+        return text("Each jaw needs two good readings.")
+
+    # -- the beds -------------------------------------------------------------------------------------------
+
+    def beds(self, state: State[VisePairPlan]) -> tuple[int, float] | None:
+        """Pass, and how much higher the second bed is, as read last since the last shim."""
+        for one in reversed(state.passes):
+            mine = [s for s in state.asked(one) if s.ring == "bed-"]
+            seen = heights(state, one, mine)[0] if mine and state.proved else {}
+            if {"bed-0", "bed-1"} <= set(seen):
+                return one.number, seen["bed-1"] - seen["bed-0"]
+            if any(".shim." in m for m in one.moved):
+                return None
+        return None
+
+    def solve(self, state: State[VisePairPlan]) -> Solution:
+        """See ``Procedure``: beds first, then the lines; judged together."""
+        found, current, plan = super().solve(state), state.open_pass, state.plan
+        seen = self.beds(state) if plan.spans == "yes" else None
+        if current is None or seen is None:
+            return found.model_copy(update={"judged": None}) if plan.spans == "yes" else found
+        terms = (
+            Term(name="gauge", mm=2 * 2**0.5 * plan.gauge.u_read_mm),
+            Term(name="floor", mm=plan.machine.floor_mm / 2),
+        )
+        bed = judge("parallel", abs(seen[1]), plan.bed_limit_mm, terms, plan.gauge.graduation_mm).model_copy(
+            update={"where": "the beds"}
+        )
+        changes: dict[str, object] = {"judged": worst((found.judged, bed)) if found.judged else None}
+        if seen[0] == current.number and bed.outcome != "holds" and not current.moved and plan.stock:
+            pieces = nearest_stack(self._under(state, seen[1])[1], {p.mm: p.count for p in plan.stock.pieces})
+            low, wanted = self._under(state, seen[1])
+            left = abs(wanted - sum(pieces))
+            if left < abs(seen[1]) - plan.gauge.graduation_mm:
+                act = Act(do="shim", jaw=low + 1, thing="work", at_deg=0.0, mm=sum(pieces), key_deg=None)
+                what = pieces_words(pieces) if pieces else text(strong("no shim"))
+                move = shim_move(
+                    current.number, (act,), what, text(" under ", strong(f"the whole base of the {self.name(plan, low)}"), "."),
+                    text("Its bed lies ", length(abs(seen[1])), " lower than the other’s; a part over both would rock."), left, "bed-0",
+                )  # fmt: skip
+                changes |= {"moves": (move,), "ready": False, "stop": ()}
+        if any(".shim." in m for m in current.moved):
+            changes["moves"] = ()
+        return found.model_copy(update=changes)
+
+    def _under(self, state: State[VisePairPlan], higher: float) -> tuple[int, float]:
+        """Which of the two is to have how much under it in all."""
+        now = [0.0, 0.0]
+        for record in state.moves:
+            if record.move.acts[0].do == "shim":
+                now = [0.0, 0.0]
+                now[record.move.acts[0].jaw - 1] = record.move.acts[0].mm or 0.0
+        bare = higher - now[B] + now[A]
+        return (A, bare) if bare > 0 else (B, -bare)
+
+    # -- figures, picture -------------------------------------------------------------------------------------
+
+    def heads(self, plan: VisePairPlan) -> tuple[str, str, str]:
+        """See ``Procedure``."""
+        return "Out of line", "Step", "Slopes"
+
+    def told_figures(self, state: State[VisePairPlan], look: PairLook) -> tuple[Figure, ...]:
+        """See ``Corrected``."""
+        plan, fit = look.plan, look.fit
+        if fit is None:
+            return ()
+        found = [Figure(id="line", label="Out of line over both", mm=fit.mm, u_mm=fit.u_mm)]
+        for which in (A, B):
+            line = look.lines[which]
+            if line:
+                near = plan.end_word(look.off_slope(which) > 0)
+                found.append(
+                    Figure(
+                        id=f"slope_{which}",
+                        label=f"{self.name(plan, which).capitalize()} over its jaw",
+                        mm=abs(look.off_slope(which)) * plan.edge_mm,
+                        u_mm=line.u_slope * plan.edge_mm,
+                        note=text(f"{near} end nearer"),
+                    )
+                )
+        nearer = self.name(plan, B if look.step_mm > 0 else A)
+        found.append(Figure(id="step", label="Step", mm=abs(look.step_mm), note=text(f"{nearer} nearer the gauge")))
+        beds = self.beds(state) if plan.spans == "yes" else None
+        if beds:
+            found.append(
+                Figure(
+                    id="beds",
+                    label="Beds",
+                    mm=abs(beds[1]),
+                    note=text(f"{self.name(plan, B if beds[1] > 0 else A)} higher"),
+                )
+            )
+        if look.drift_mm is not None:
+            found.append(Figure(id="drift", label="Closing error", mm=look.drift_mm))
+        return tuple(found)
+
+    def line(
+        self,
+        state: State[VisePairPlan],
+        one: Pass,
+        look: PairLook,
+        judged: Verdict | None,
+        asked_mm: float | None,
+        got_mm: float | None,
+    ) -> PassFigures:
+        """See ``Corrected``."""
+        fit, plan = look.fit, look.plan
+        slopes: Text = ()
+        if fit:
+            slopes = text(length(look.off_slope(A) * plan.edge_mm), ", ", length(look.off_slope(B) * plan.edge_mm))
+        return PassFigures(
+            number=one.number, purpose=one.purpose, tir_mm=fit.mm if fit else None, off_centre_mm=abs(look.step_mm) if fit else None,
+            toward=slopes, toward_deg=None, x_mm=fit.mm if fit else None, y_mm=0.0 if fit else None, asked_mm=asked_mm, got_mm=got_mm,
+            outcome=judged.outcome if judged else None,
+        )  # fmt: skip
+
+    def toward(self, state: State[VisePairPlan], deg: float) -> Text:
+        """See ``Corrected``."""
+        return ()
+
+    def scene(self, state: State[VisePairPlan], solution: Solution, station_id: str) -> Scene:
+        """See ``Procedure``."""
+        plan = state.plan
+        looks = self.looks(state)
+        known = next((k for k in reversed(looks.values()) if k.known), None)
+        bodies = tuple(self._body(state, known, which, solution) for which in (A, B))
+        base = known.height(self.kept(plan), self.pivot(plan, self.kept(plan))) if known else 0.0
+        current = looks[state.passes[-1].number] if state.passes else None
+        views = tuple(self._view(current, which) for which in (A, B)) if current else ()
+        return table_scene(
+            state, solution, station_id, looks=tuple((v, b.from_mm, b.from_mm + b.length_mm) for v, b in zip(views, bodies, strict=False)),
+            bodies=tuple(b.model_copy(update={"shift_mm": b.shift_mm - base}) for b in bodies),
+            edge_word="both jaws, end to end", limit_mm=plan.limit.mm, low_high=(0.0, plan.whole_mm),
+        )  # fmt: skip
+
+    def _view(self, look: PairLook, which: int) -> LineLook:
+        """One jaw, as the profile draws it."""
+        plan = look.plan
+        mine = {k: v for k, v in look.toward_mm.items() if k[0] == "ab"[which]}
+        return LineLook(
+            look.number,
+            dict.fromkeys(mine, 0.0),
+            mine,
+            {},
+            None,
+            look.lines[which],
+            look.wild,
+            look.complete,
+            plan.whole_mm,
+            plan.target_slope,
+        )
+
+    def _body(self, state: State[VisePairPlan], look: PairLook | None, which: int, solution: Solution) -> SceneBody:
+        plan = state.plan
+        deep = plan.holder.depth_mm or 0.7 * plan.edge_mm
+        stop = which == B and plan.second == "stop"
+        moving = (
+            bool(solution.moves)
+            and solution.moves[0].blow_x_mm is not None
+            and (solution.moves[0].blow_x_mm >= plan.apart_mm) == (which == B)
+        )
+        bolts: tuple[SceneBolt, ...] = ()
+        if not stop:
+            hinge = {A: "low", B: "high"}[which]
+            bolts = hinge_bolts(plan.model_copy(update={"hinge": hinge}), state.tight)
+            if self.bar_in(state) and which != self.kept(plan):
+                bolts = tuple(b.model_copy(update={"state": "loose", "label": "finger tight"}) for b in bolts)
+        pivot = self.pivot(plan, which) - self.origin(plan, which) if not stop else plan.stop_mm / 2
+        return SceneBody(
+            name=self.name(plan, which).capitalize(), shape="stop" if stop else "vise", from_mm=self.origin(plan, which),
+            length_mm=plan.stop_mm if stop else plan.edge_mm, ahead_mm=0.0 if stop else deep, behind_mm=0.28 * deep,
+            slope=look.off_slope(which) if look else 0.0, shift_mm=look.height(which, self.origin(plan, which) + pivot) if look else 0.0,
+            pivot_mm=pivot, bolts=bolts, moving=moving,
+        )  # fmt: skip
+
+
+PROCEDURE = Vises()

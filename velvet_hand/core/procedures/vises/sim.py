@@ -1,0 +1,131 @@
+"""Simulated machine of vises, and a plan for it."""
+
+from __future__ import annotations
+
+import cmath
+import math
+from dataclasses import replace
+
+import numpy as np
+
+from ...move import Move
+from ...sim.body import Hands, random_hands
+from ...sim.example import FINE_SHIMS, edge_usual, held, limit_mm
+from ...sim.table import OnTheTable, Pose, said_way, touch
+from ...wording import plain
+from .plan import VisePairPlan
+
+
+class SimulatedPair(OnTheTable):
+    """Two vises (or a vise and a stop), each a rigid body; a bar through both makes them one until it is out."""
+
+    def __init__(self, plan: VisePairPlan, hands: Hands, rng: np.random.Generator, turns: tuple[float, float], step: float,
+                 kicks: tuple[float, float], bed: float) -> None:  # fmt: skip
+        super().__init__(plan, hands, rng)
+        self.pair, self.kick_turns, self.bed = plan, kicks, bed
+        square = cmath.phase(plan.edge_way) + math.radians(plan.target_deg)
+        along = cmath.exp(1j * square)
+        self.poses = [
+            Pose(0j, square).turned(0j, turns[0]),
+            Pose(plan.apart_mm * along + step * plan.gauge_way, square).turned(0j, turns[1]),
+        ]
+        self.under = [0.0, 0.0]
+        self.square, self.bar = square, plan.bar == "through"
+
+    def _seen(self, point: complex) -> complex:
+        return complex((point / self.pair.edge_way).real, (point / self.pair.gauge_way).real)
+
+    def nearness(self, at: complex, ring: str = "") -> float:
+        """The jaw that lies at that place along the travel; or a bed from above."""
+        second = at.real >= self.pair.apart_mm - 1
+        if ring == "bed-":
+            return (self.bed if second else 0.0) + self.under[second]
+        return touch(lambda x: self._seen(self.poses[second].place(complex(x, 0.0))), at.real)
+
+    def _bolts(self) -> tuple[complex, complex]:
+        """The outer bolts on the table, as they are now; the hands’ guess is some millimetres out."""
+        bolts = sorted(self.pair.holder.bolts_mm)
+        off = complex(float(self._rng.normal(0, 3)), float(self._rng.normal(-30, 5)))
+        return self.poses[0].place(bolts[0] + off), self.poses[1].place(bolts[-1] + off)
+
+    def do(self, move: Move) -> None:
+        """The bar out, shims, a tap at a named corner of a named vise, or the whole of it slid."""
+        said = plain(move.sentence, "mm", 0.0005)
+        self.tight = False
+        names = ("left vise", "right vise") if self.pair.lies == "across" else ("front vise", "back vise")
+        which = 1 if names[1] in said or "stop" in said.split("until")[0].split("Stop when")[0] else 0
+        if "the bar out" in said:
+            self.bar = False
+            for i, about in enumerate(self._bolts()):
+                self.poses[i] = self.poses[i].turned(about, float(self._rng.normal(0, 0.0001)))
+            return
+        if "whole base" in said:
+            self.under = [0.0, 0.0]
+            self.under[which] = move.acts[0].mm or 0.0
+            return
+        push, start = said_way(move), list(self.poses)
+        bolts = self._bolts()
+        about = bolts[0 if self.pair.hinge == "low" else 1] if self.bar else bolts[which]
+        moved = (0, 1) if self.bar else (which,)
+        slid = "Slide" in said
+        blow = start[which].place(complex((move.blow_x_mm or 0.0) - (self.pair.apart_mm if which else 0.0), 0.0))
+        turns = ((blow - about).conjugate() * push).imag
+
+        def pushed(travel: float) -> list[Pose]:
+            by = math.copysign(travel / max(abs(turns), 5.0), turns)
+            return [
+                p if i not in moved else p.shifted(push * travel) if slid else p.turned(about, by)
+                for i, p in enumerate(start)
+            ]
+
+        def needle(travel: float) -> float:
+            self.poses = pushed(travel)
+            value = self.needle(complex(move.watch_x_mm or 0.0, 0.0), "")
+            self.poses = list(start)
+            return value
+
+        travel = self.travel_to_aim(move, needle, 12.0)
+        self.poses = pushed(travel * self.hands.gain)
+        if slid:
+            self.poses[which] = self.poses[which].turned(
+                bolts[which], float(self._rng.normal(0, 0.05)) * travel / self.pair.edge_mm
+            )
+
+    def kicked(self, shift: complex) -> None:
+        """Pulling the nuts turns each about its bolt, and shifts both alike."""
+        for i, about in enumerate(self._bolts()):
+            self.poses[i] = (
+                self.poses[i].turned(about, self.kick_turns[i] + float(self._rng.normal(0, 3e-6))).shifted(shift)
+            )
+
+    @property
+    def true_tir_mm(self) -> float:
+        """Range of both jaws' ends about the wanted line."""
+        plan = self.pair
+        ends = [self.poses[0].place(x) for x in (0.0, plan.edge_mm)]
+        ends += [
+            self.poses[1].place(x) for x in ((0.0, plan.edge_mm) if plan.second == "vise" else (plan.stop_mm / 2,))
+        ]
+        across = [(p * cmath.exp(-1j * self.square)).imag for p in ends]
+        return max(across) - min(across)
+
+
+def example(seed: int) -> VisePairPlan:
+    """A plan by a number: every orientation and option comes round."""
+    vise = held("vise_pair", jaws=0, edge_mm=160, depth_mm=110, bolts_mm=(14.0, 146.0))
+    stop = seed % 5 == 4
+    kind = {
+        "limit": limit_mm("0.02", "in_line"), "spots_mm": (10.0, 80.0, 150.0), "hinge": ("low", "high")[seed // 4 % 2],
+        "second": "stop" if stop else "vise", "bar": ("through", "none")[stop or seed // 3 % 2],
+        "spans": ("no", "yes")[not stop and seed // 2 % 2], "apart_mm": 260.0, "hidden_nuts": seed % 3,
+    }  # fmt: skip
+    return VisePairPlan(**edge_usual(seed, vise, **kind), stock=FINE_SHIMS)
+
+
+def machine(plan: VisePairPlan, rng: np.random.Generator) -> SimulatedPair:
+    """Two vises as somebody has put them down."""
+    most = 0.3 / plan.whole_mm
+    turns = (float(rng.uniform(-most, most)), float(rng.uniform(-most, most)))
+    kicks = (float(rng.uniform(-4e-5, 4e-5)), float(rng.uniform(-4e-5, 4e-5)))
+    hands = replace(random_hands(rng, plan, 0.004), kick_scatter_mm=0.0005)
+    return SimulatedPair(plan, hands, rng, turns, float(rng.uniform(-0.15, 0.15)), kicks, float(rng.uniform(-0.1, 0.1)))

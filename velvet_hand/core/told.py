@@ -1,0 +1,66 @@
+"""What is told of a set-up: caveats, figures, lines of the table of passes, and a solution that has them all."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from .model import Model
+from .move import Move
+from .verdict import Outcome, Verdict
+from .wording import Text
+
+
+class Caveat(Model):
+    """Something to know: at the start (``field`` says which choice), or about a pass."""
+
+    code: str
+    text: Text
+    field: str = ""
+
+
+class Figure(Model):
+    """A figure with its standard uncertainty; without ``mm`` the note says it. ``label`` says what it is and of which kind."""
+
+    id: str
+    label: str
+    mm: float | None
+    u_mm: float | None = None
+    note: Text = ()
+
+
+class PassFigures(Model):
+    """A line of the table of passes."""
+
+    number: int
+    purpose: Literal["correct", "prove"]
+    tir_mm: float | None
+    off_centre_mm: float | None
+    toward: Text
+    toward_deg: float | None
+    x_mm: float | None
+    y_mm: float | None
+    asked_mm: float | None
+    got_mm: float | None
+    outcome: Outcome | None
+
+
+class Solution(Model):
+    """What the readings so far say.
+
+    ``ready`` means: nothing better can be had by correcting, go on to nip up; ``stop`` says why
+    when that is not because the limit is met. ``judged`` is the pass as it stands, tight or not;
+    ``told`` is a finding in a sentence, when there is nothing to move.
+    """
+
+    pass_no: int
+    figures: tuple[Figure, ...]
+    moves: tuple[Move, ...]
+    judged: Verdict | None
+    ready: bool
+    stop: Text
+    caveats: tuple[Caveat, ...]
+    wild: tuple[str, ...]
+    x_mm: float | None
+    y_mm: float | None
+    need_reading: Text
+    told: Text = ()

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any, Literal
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from velvet_hand.core.desk.planning import make_plan
+from pydantic import BaseModel, ValidationError
 
 from tests.core.lathe_plans import PINS, RULE, SHIMS, common, holder
+from velvet_hand.core.desk.planning import make_plan
 from velvet_hand.core.errors import BadInput, NotFound, VelvetHandError
-from velvet_hand.core.plan.fields import Choice, FieldSpec, read, size_unit
+from velvet_hand.core.plan.fields import Choice, FieldSpec, LengthOf, LengthsOf, OneOf, fields_of, read, size_unit
 from velvet_hand.core.procedures.registry import PROCEDURES
 
 
@@ -135,3 +136,25 @@ def test_the_questions_of_a_procedure_belong_to_its_plan(procedure: str) -> None
     assert one.holder_kinds
     assert one.title[0].isupper()
     assert all((one.needs.holder, one.needs.gauge, one.needs.machine, one.needs.part))
+
+
+def test_a_choice_and_its_words_cannot_part() -> None:
+    class Odd(BaseModel):
+        way: Annotated[Literal["a", "b"], OneOf("Way", words={"a": "first"})] = "a"
+
+    with pytest.raises(TypeError, match="are not the choices"):
+        fields_of(Odd)
+
+
+def test_a_plan_keeps_the_bounds_of_its_fields() -> None:
+    class Short(BaseModel):
+        spots_mm: Annotated[tuple[float, ...], LengthsOf("Spots", least=1, most=50)] = (10.0, 20.0)
+        sag_mm: Annotated[float | None, LengthOf("Sag", most=2)] = None
+
+    one, two = fields_of(Short)
+    assert (one.start, one.least, one.most, one.optional) == ("10mm 20mm", 1, 50, False)
+    assert (two.start, two.optional) == ("", True)
+    with pytest.raises(ValidationError, match="Spots is between 1 and 50"):
+        Short(spots_mm=(10, 60))
+    with pytest.raises(ValidationError, match="Sag is between 0 and 2"):
+        Short(sag_mm=2.5)

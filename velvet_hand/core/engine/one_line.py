@@ -10,13 +10,12 @@ from __future__ import annotations
 import math
 from abc import ABC
 from dataclasses import dataclass, replace
-from typing import TypeVar
+from typing import TypeVar, get_args
 
 from ..fit.line import crossing
 from ..gauge import Carrier, Surface
 from ..move import Act, Move, Needle
-from ..plan.edge import EdgeBase, about_word, corner_word, edge_stations, side_word
-from ..plan.edge_fields import WAYS
+from ..plan.edge import EdgeBase, Way, about_word, corner_word, edge_stations, side_word
 from ..readings import Pass, Station
 from ..response import GAIN_PRIOR, GAIN_PRIOR_SD, Gain
 from ..scene import Scene, SceneBody, SceneBolt
@@ -452,7 +451,9 @@ def other_ways(state: State[E]) -> tuple[tuple[str, State[E]], ...]:
     """The same set-up worked by each other school."""
     plan = state.plan
     return tuple(
-        (way, replace(state, plan=plan.model_copy(update={"way": way}), memo={})) for way, _ in WAYS if way != plan.way
+        (way, replace(state, plan=plan.model_copy(update={"way": way}), memo={}))
+        for way in get_args(Way)
+        if way != plan.way
     )
 
 

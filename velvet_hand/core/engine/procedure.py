@@ -11,7 +11,7 @@ from ..path.lathe import presets
 from ..path.steps import Step
 from ..plan.asks import Asks, Needs
 from ..plan.base import BasePlan
-from ..plan.fields import FieldSpec
+from ..plan.fields import FieldSpec, fields_of
 from ..readings import Pass, Station
 from ..scene import Scene
 from ..setup.state import State
@@ -37,11 +37,15 @@ class Procedure(ABC, Generic[P]):
     plan_class: type[P]
     group = "lathe"
     holder_kinds: tuple[HolderKind, ...] = ("four_jaw_independent",)
-    fields: tuple[FieldSpec, ...] = ()
     asks: Asks = Asks(presets=presets())
     measures = False
     fixed_surface: Surface | None = None
     fixed_carrier: Carrier | None = None
+
+    @property
+    def fields(self) -> tuple[FieldSpec, ...]:
+        """What the start page asks for it: the annotated fields of its plan."""
+        return fields_of(self.plan_class)
 
     def ways(self, state: State[P]) -> tuple[tuple[str, State[P]], ...]:
         """The same set-up worked by each other school, by its name."""

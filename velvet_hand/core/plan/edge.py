@@ -6,16 +6,20 @@ An edge lies from left to right, or from front to back; places along it count fr
 from __future__ import annotations
 
 import math
-from typing import Literal
+from typing import Annotated, Literal
 
 from ..readings import Station
 from ..units import format_size
 from ..verdict import LimitKind
 from .base import ANGLE_OVER_MM, BasePlan
+from .fields import AngleOf, LengthOf, LengthsOf, OneOf
 
 End = Literal["left", "right", "front", "back"]
 Lies = Literal["across", "along"]
 Way = Literal["swing", "zero", "half"]
+
+#: Kinds of limit that an edge may have.
+EDGE_LIMITS: tuple[LimitKind, ...] = ("over_jaw", "over_part", "over_length", "angle")
 
 
 class EdgeBase(BasePlan):
@@ -26,13 +30,50 @@ class EdgeBase(BasePlan):
     back), ``target_deg`` the angle that is wanted, counter-clockwise from above.
     """
 
-    spots_mm: tuple[float, ...] = (10.0, 45.0, 80.0, 115.0, 150.0)
-    lies: Lies = "across"
-    gauge_side: Literal["near", "far"] = "near"
-    hinge: Literal["low", "high", "none"] = "low"
-    way: Way = "swing"
-    target_deg: float = 0.0
-    over_length_mm: float = 300.0
+    spots_mm: Annotated[
+        tuple[float, ...],
+        LengthsOf(
+            "Spots along the edge",
+            "From its left (or front) end, a space between. Below the lip, past nicks, the same depth each time.",
+            most=5000,
+            rank=10,
+        ),
+    ] = (10.0, 45.0, 80.0, 115.0, 150.0)
+    lies: Annotated[
+        Lies, OneOf("The edge lies", words={"across": "left to right", "along": "front to back"}, rank=11)
+    ] = "across"
+    gauge_side: Annotated[
+        Literal["near", "far"],
+        OneOf(
+            "The gauge stands",
+            words={"near": "in front of it, or to its right", "far": "behind it, or to its left"},
+            rank=12,
+        ),
+    ] = "near"
+    hinge: Annotated[
+        Literal["low", "high", "none"],
+        OneOf(
+            "Hinge, the snug bolt",
+            "The end that touches first, or that you can reach least well. The other bolt only finger tight.",
+            words={"low": "left (front)", "high": "right (back)", "none": "none"},
+            rank=13,
+        ),
+    ] = "low"
+    way: Annotated[
+        Way,
+        OneOf(
+            "Way of working", words={"swing": "swing point", "zero": "zero at the hinge", "half": "tap half"}, rank=14
+        ),
+    ] = "swing"
+    target_deg: Annotated[
+        float,
+        AngleOf(
+            "Angle wanted", "0: square. Else degrees, counter-clockwise seen from above.", least=-45, most=45, rank=90
+        ),
+    ] = 0.0
+    over_length_mm: Annotated[
+        float, LengthOf("Length asked for", "For a limit over a length of its own.", least=10, most=5000, rank=91)
+    ] = 300.0
 
     @property
     def measured_word(self) -> str:

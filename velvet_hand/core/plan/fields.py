@@ -1,14 +1,27 @@
-"""What the start page asks for, and from what was typed to a value."""
+"""What the start page asks for, said once: in the plan itself.
+
+``base_mm: Annotated[float, LengthOf("Base from front to back", least=10)] = 100.0`` is a field of the plan, its bounds, its
+words on the page and what stands there at first. ``fields_of`` turns a plan's into what the page draws; ``read`` turns what was
+typed into the value.
+"""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
-from typing import Any, Literal
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from functools import cache
+from typing import Any, ClassVar, Literal, get_args
+
+from pydantic import BaseModel, GetCoreSchemaHandler
+from pydantic.fields import FieldInfo
+from pydantic_core import CoreSchema, core_schema
 
 from ..errors import BadInput
 from ..model import Model
 from ..units import Unit, parse_length
+
+Kind = Literal["length", "angle", "number", "choice", "lengths", "angles", "shims", "dowels", "gauge"]
 
 
 class Choice(Model):
@@ -28,13 +41,148 @@ class FieldSpec(Model):
 
     name: str
     label: str
-    kind: Literal["length", "angle", "number", "choice", "lengths", "angles", "shims", "dowels", "gauge"]
+    kind: Kind
     hint: str = ""
     start: str = ""
     choices: tuple[Choice, ...] = ()
     optional: bool = False
     least: float = 0.0
     most: float = 3000.0
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What a plan's field says of itself: words, hint, and its place (``rank``) among the others."""
+
+    label: str
+    hint: str = ""
+    rank: int = field(default=50, kw_only=True)
+    kind: ClassVar[Kind]
+
+    def spec(self, name: str, info: FieldInfo) -> FieldSpec:
+        """The field as the page draws it."""
+        start = "" if info.is_required() or info.default is None else self.start(info.default)
+        optional = not info.is_required() and info.default is None
+        return FieldSpec(
+            name=name,
+            label=self.label,
+            kind=self.kind,
+            hint=self.hint,
+            start=start,
+            optional=optional,
+            **self.more(info),
+        )
+
+    def start(self, value: Any) -> str:
+        """A default as somebody would type it."""
+        return str(value)
+
+    def more(self, info: FieldInfo) -> dict[str, Any]:
+        """What this kind adds."""
+        return {}
+
+
+@dataclass(frozen=True)
+class _Bounded(Asked):
+    least: float = field(default=0.0, kw_only=True)
+    most: float = field(default=3000.0, kw_only=True)
+    mark: ClassVar[str] = ""
+
+    def more(self, info: FieldInfo) -> dict[str, Any]:
+        return {"least": self.least, "most": self.most}
+
+    def start(self, value: Any) -> str:
+        values = value if isinstance(value, tuple) else (value,)
+        gap = "" if isinstance(value, tuple) else " "
+        return " ".join(f"{v:g}{gap + self.mark if self.mark and (v or gap == '') else ''}" for v in values)
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        return core_schema.no_info_after_validator_function(self._within, handler(source))
+
+    def _within(self, value: Any) -> Any:
+        for one in value if isinstance(value, tuple) else (value,):
+            if one is not None and not self.least <= one <= self.most:
+                raise ValueError(f"{self.label} is between {self.least:g} and {self.most:g}.")
+        return value
+
+
+class LengthOf(_Bounded):
+    """A length, or several, in the shop's size unit."""
+
+    kind, mark = "length", "mm"
+
+
+class LengthsOf(_Bounded):
+    """Lengths, a space between."""
+
+    kind, mark = "lengths", "mm"
+
+
+class AngleOf(_Bounded):
+    """Degrees."""
+
+    kind = "angle"
+
+
+class AnglesOf(_Bounded):
+    """Degrees, a space between."""
+
+    kind = "angles"
+
+
+class NumberOf(_Bounded):
+    """A whole number."""
+
+    kind = "number"
+
+
+@dataclass(frozen=True)
+class OneOf(Asked):
+    """One of the plan's own words, each in words for the page."""
+
+    words: Mapping[str, str] = field(default_factory=dict, kw_only=True)
+    kind: ClassVar[Kind] = "choice"
+
+    def more(self, info: FieldInfo) -> dict[str, Any]:
+        """Its choices.
+
+        Raises
+        ------
+        TypeError
+            When they are not those of the plan.
+        """
+        if set(self.words) != set(get_args(info.annotation)):
+            raise TypeError(f"{self.label}: {sorted(self.words)} are not the choices of the plan")
+        return {"choices": tuple(Choice(id=key, word=word) for key, word in self.words.items())}
+
+
+class ShimsOf(Asked):
+    """A drawer of shims."""
+
+    kind = "shims"
+
+
+class DowelsOf(Asked):
+    """A drawer of offset dowels."""
+
+    kind = "dowels"
+
+
+class GaugeOf(Asked):
+    """A second indicator."""
+
+    kind = "gauge"
+
+
+@cache
+def fields_of(plan_class: type[BaseModel]) -> tuple[FieldSpec, ...]:
+    """What the page asks for this plan, in order."""
+    found = []
+    for name, info in plan_class.model_fields.items():
+        asked = next((m for m in info.metadata if isinstance(m, Asked)), None)
+        if asked is not None:
+            found.append((asked.rank, asked.spec(name, info)))
+    return tuple(spec for _, spec in sorted(found, key=lambda f: f[0]))
 
 
 #: Finds a thing of the Shop: kind, id, field.

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from ...plan.edge import EdgeBase
+from ...plan.fields import LengthOf, LengthsOf, ShimsOf
 from ...shop import Stock
 
 
@@ -16,11 +17,24 @@ class BedPlan(EdgeBase):
     """
 
     procedure: Literal["bed"] = "bed"
-    bed_x_mm: tuple[float, ...] = (15.0, 145.0, 15.0, 145.0)
-    bed_y_mm: tuple[float, ...] = (15.0, 15.0, 90.0, 90.0)
-    parallels_differ_mm: float = 0.0
-    bed_limit_mm: float = 0.01
-    stock: Stock
+    bed_x_mm: Annotated[
+        tuple[float, ...],
+        LengthsOf(
+            "Bed read at, along the jaw", "Three or more places; from the jaw’s left (front) end.", most=5000, rank=0
+        ),
+    ] = (15.0, 145.0, 15.0, 145.0)
+    bed_y_mm: Annotated[
+        tuple[float, ...],
+        LengthsOf("and away from the front of the base", "One for each, in the same order.", most=5000, rank=0),
+    ] = (15.0, 15.0, 90.0, 90.0)
+    bed_limit_mm: Annotated[
+        float, LengthOf("Bed level within", "Over all that is read of it.", least=0.001, most=2, rank=0)
+    ] = 0.02
+    parallels_differ_mm: Annotated[
+        float,
+        LengthOf("Farther parallel is taller by", "Mic both. 0 when the ways are read.", least=-1, most=1, rank=0),
+    ] = 0.0
+    stock: Annotated[Stock, ShimsOf("Shims from", rank=0)]
 
     @property
     def slots(self) -> tuple[str, ...]:

@@ -14,9 +14,7 @@ from ...move import Act, Move
 from ...path.mill import check_edge, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.edge import edge_stations, place_word
-from ...plan.edge_fields import ANGLE, EDGE_LIMITS, HINGE, LIES, OVER, SIDE, SPOTS, WAY
-from ...plan.fields import FieldSpec
+from ...plan.edge import EDGE_LIMITS, edge_stations, place_word
 from ...readings import Pass, Station
 from ...scene import HeightScene, Scene, SceneShim, SceneSpotHeight
 from ...setup.state import State
@@ -66,23 +64,6 @@ class Bed(ShimmedLine[BedPlan]):
     asks = Asks(
         surface=False, place=False, view=False, diameter="Length of the part along the jaw", limit_kinds=EDGE_LIMITS
     )
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(
-            name="bed_x_mm", label="Bed read at, along the jaw", kind="lengths", start="15mm 145mm 15mm 145mm", most=5000,
-            hint="Three or more places; from the jaw’s left (front) end.",
-        ),
-        FieldSpec(
-            name="bed_y_mm", label="and away from the front of the base", kind="lengths", start="15mm 15mm 90mm 90mm", most=5000,
-            hint="One for each, in the same order.",
-        ),
-        FieldSpec(name="bed_limit_mm", label="Bed level within", kind="length", start="0.02 mm", least=0.001, most=2, hint="Over all that "
-            "is read of it."),
-        FieldSpec(name="parallels_differ_mm", label="Farther parallel "
-            "is taller by", kind="length", start="0", least=-1, most=1, hint="Mic both. 0 when the "
-            "ways are read."),
-        FieldSpec(name="stock", label="Shims from", kind="shims"),
-        SPOTS, LIES, SIDE, HINGE, WAY, ANGLE, OVER,
-    )  # fmt: skip
     plan_class = BedPlan
 
     def check_plan(self, plan: BedPlan) -> tuple[Caveat, ...]:

@@ -2,17 +2,26 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
-from pydantic import Field
+from typing import Annotated, Literal
 
 from ...plan.base import BasePlan
+from ...plan.fields import LengthOf, OneOf
 
 
 class CentrePlan(BasePlan):
     """The centre of a rotary table brought under the spindle: handles ``x_plus`` and ``y_plus`` move the table."""
 
     procedure: Literal["centre"] = "centre"
-    x_clockwise: Literal["left", "right"] = "right"
-    y_clockwise: Literal["toward", "away"] = "away"
-    dial_mm: float = Field(default=5.0, gt=0)
+    x_clockwise: Annotated[
+        Literal["left", "right"],
+        OneOf("X handle clockwise: the table goes", "Turn it and look.", words={"right": "right", "left": "left"}),
+    ] = "right"
+    y_clockwise: Annotated[
+        Literal["toward", "away"],
+        OneOf(
+            "Y handle clockwise: the table goes",
+            "Turn it and look.",
+            words={"away": "away from you", "toward": "toward you"},
+        ),
+    ] = "away"
+    dial_mm: Annotated[float, LengthOf("One turn of a handle", least=0.5, most=50)] = 5.0

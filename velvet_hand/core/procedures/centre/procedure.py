@@ -13,7 +13,6 @@ from ...path.lathe import GENERAL, check_ball, check_limit, check_stations, pres
 from ...path.mill import clear_to_run_mill, make_safe_mill
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.fields import Choice, FieldSpec
 from ...readings import Station
 from ...setup.state import State
 from ...shop import HolderKind
@@ -39,17 +38,6 @@ class Centre(OneRing[CentrePlan]):
         part="The bore or boss, clean; its diameter where it is swept.",
     )
     asks = Asks(place=False, view=False, presets=presets("4 sides"), diameter="Diameter that is swept")
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(
-            name="x_clockwise", label="X handle clockwise: the table goes", kind="choice", start="right",
-            choices=(Choice(id="right", word="right"), Choice(id="left", word="left")), hint="Turn it and look.",
-        ),
-        FieldSpec(
-            name="y_clockwise", label="Y handle clockwise: the table goes", kind="choice", start="away",
-            choices=(Choice(id="away", word="away from you"), Choice(id="toward", word="toward you")), hint="Turn it and look.",
-        ),
-        FieldSpec(name="dial_mm", label="One turn of a handle", kind="length", start="5 mm", least=0.5, most=50),
-    )  # fmt: skip
     plan_class = CentrePlan
     fixed_carrier: Carrier | None = "gauge_turns"
     word = ""

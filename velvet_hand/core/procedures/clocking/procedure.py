@@ -16,7 +16,6 @@ from ...move import Act, Move
 from ...path.lathe import check_limit, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.fields import Choice, FieldSpec
 from ...plan.ring import turn_stations
 from ...readings import Pass, Station
 from ...scene import ClockScene, Scene, SceneDot, ScenePosition
@@ -59,17 +58,6 @@ class Clocking(ManyRings[ClockingPlan]):
         part="A ground bar in the jaws, or the surface of the chuck that counts.",
     )
     asks = Asks(surface=False, presets=presets("4 spots"), limit_kinds=("tir", "off_centre"))
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(
-            name="bolts", label="Bolt positions", kind="number", start="3", least=2, most=24,
-            hint="How many ways it can be bolted on, evenly spaced.",
-        ),
-        FieldSpec(
-            name="way", label="Way of working", kind="choice", start="every",
-            choices=(Choice(id="every", word="compute every position"), Choice(id="oppose", word="mark and oppose")),
-            hint="Computing is best; mark and oppose sets high spot against high spot, sizes aside.",
-        ),
-    )  # fmt: skip
     plan_class = ClockingPlan
 
     def ways(self, state: State[ClockingPlan]) -> tuple[tuple[str, State[ClockingPlan]], ...]:

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from ...plan.base import BasePlan
+from ...plan.fields import AnglesOf, LengthOf
 
 
 class ColletPlan(BasePlan):
     """A collet turned in its taper to ``positions_deg``; read at the nose and ``far_z_mm`` out from there."""
 
     procedure: Literal["collet"] = "collet"
-    positions_deg: tuple[float, ...] = (0.0, 180.0)
-    far_z_mm: float
+    far_z_mm: Annotated[float, LengthOf("Far plane, out from the nose", least=2, most=1000)]
+    positions_deg: Annotated[
+        tuple[float, ...],
+        AnglesOf("Collet turned to, degrees", "Two to four, with spaces. The bar turns with the collet.", most=360),
+    ] = (0.0, 180.0)

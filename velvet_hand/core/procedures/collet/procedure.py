@@ -24,7 +24,6 @@ from ...path.lathe import (
 )
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.fields import FieldSpec
 from ...plan.ring import turn_stations
 from ...readings import Pass, Station
 from ...scene import AxisScene, Scene, SceneLine, SceneStop
@@ -66,13 +65,6 @@ class Collet(ManyRings[ColletPlan]):
         part="A true ground bar, long enough for two planes.",
     )
     asks = Asks(surface=False, presets=presets("4 spots"), diameter="Diameter of the bar")
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(name="far_z_mm", label="Far plane, out from the nose", kind="length", least=2, most=1000),
-        FieldSpec(
-            name="positions_deg", label="Collet turned to, degrees", kind="angles", start="0 180", least=0, most=360,
-            hint="Two to four, with spaces. The bar turns with the collet.",
-        ),
-    )  # fmt: skip
     plan_class = ColletPlan
 
     def check_plan(self, plan: ColletPlan) -> tuple[Caveat, ...]:

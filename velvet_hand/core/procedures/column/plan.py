@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
-from pydantic import Field
+from typing import Annotated, Literal
 
 from ...plan.base import BasePlan
+from ...plan.fields import LengthOf, NumberOf, OneOf, ShimsOf
 from ...shop import Stock
 
 
@@ -18,22 +17,41 @@ class ColumnPlan(BasePlan):
     """
 
     procedure: Literal["column"] = "column"
-    far_z_mm: float = 250.0
-    face_radius_mm: float = 0.0
-    bolt_radius_mm: float = 45.0
-    bolts: int = Field(default=3, ge=3, le=8)
-    flange_limit_mm: float = 0.05
-    stock: Stock
-    tail: Literal["yes", "no"] = "yes"
-    centre_z_mm: float = 280.0
-    gives: Literal["tips", "bends", "between"] = "tips"
-    sag_mm: float | None = None
-    bar: Literal["yes", "no"] = "no"
-    bar_near_mm: float = 30.0
-    bar_far_mm: float = 230.0
-    bar_diameter_mm: float = 25.0
-    bar_taper_mm: float = 0.0
-    foot_mm: float = 200.0
+    far_z_mm: Annotated[float, LengthOf("Far end is out from the flange by", least=20)] = 250.0
+    stock: Annotated[Stock, ShimsOf("Shims from")]
+    bolts: Annotated[int, NumberOf("Flange bolts", "A shim lies at each; number 1 at 0°.", least=3, most=8)] = 3
+    bolt_radius_mm: Annotated[float, LengthOf("Shims lie at a radius of", least=5, most=1000)] = 45.0
+    flange_limit_mm: Annotated[
+        float,
+        LengthOf("Flange near enough within, TIR", "Only roughly: the far end is what counts.", least=0.005, most=5),
+    ] = 0.05
+    face_radius_mm: Annotated[
+        float, LengthOf("Flange face read at radius", "0: not read. It tells a bad seat from a bent column.", most=1500)
+    ] = 0.0
+    tail: Annotated[Literal["yes", "no"], OneOf("Tailstock", words={"yes": "comes up", "no": "none"})] = "yes"
+    centre_z_mm: Annotated[float, LengthOf("Its centre is out from the flange by", least=20, most=3500)] = 280.0
+    gives: Annotated[
+        Literal["tips", "bends", "between"],
+        OneOf(
+            "Pushed at its end, the column",
+            "Push by hand and watch: all of it leans, or mostly its end.",
+            words={"tips": "tips on its flange", "bends": "bends", "between": "some of both"},
+        ),
+    ] = "tips"
+    sag_mm: Annotated[
+        float | None,
+        LengthOf("It sags by, free, at the far end", "Empty: counted as a solid steel bar of that diameter.", most=2),
+    ] = None
+    bar: Annotated[
+        Literal["yes", "no"], OneOf("True the axis by a bar first", words={"no": "it is true", "yes": "yes"})
+    ] = "no"
+    bar_near_mm: Annotated[float, LengthOf("Bar read near, at")] = 30.0
+    bar_far_mm: Annotated[float, LengthOf("and far, at")] = 230.0
+    bar_diameter_mm: Annotated[float, LengthOf("Bar’s diameter", least=3, most=300)] = 25.0
+    bar_taper_mm: Annotated[
+        float, LengthOf("Bar is thicker at the far place by", "Mic it: a taper does not turn over.", least=-1, most=1)
+    ] = 0.0
+    foot_mm: Annotated[float, LengthOf("Feet of the rotary stand apart by", least=20, most=2000)] = 200.0
 
     @property
     def slots(self) -> tuple[str, ...]:

@@ -23,7 +23,6 @@ from ...path.lathe import GENERAL, check_limit, check_stations, presets, spread
 from ...path.mill import make_safe_mill
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.fields import Choice, FieldSpec
 from ...plan.ring import turn_stations
 from ...readings import Pass, Station
 from ...scene import AxisScene, Scene, SceneLine, SceneStop
@@ -60,109 +59,6 @@ class Column(ManyRings[ColumnPlan]):
         part="Round at its flange and at its far end, or a plug that is.",
     )
     asks = Asks(surface=False, place=False, view=False, presets=presets("4 spots"), diameter="Diameter that is read")
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(
-            name="far_z_mm",
-            label="Far end is out from the flange by",
-            kind="length",
-            start="250 mm",
-            least=20,
-            most=3000,
-        ),
-        FieldSpec(name="stock", label="Shims from", kind="shims"),
-        FieldSpec(
-            name="bolts",
-            label="Flange bolts",
-            kind="number",
-            start="3",
-            least=3,
-            most=8,
-            hint="A shim lies at each; number 1 at 0°.",
-        ),
-        FieldSpec(
-            name="bolt_radius_mm", label="Shims lie at a radius of", kind="length", start="45 mm", least=5, most=1000
-        ),
-        FieldSpec(
-            name="flange_limit_mm",
-            label="Flange near enough within, TIR",
-            kind="length",
-            start="0.05 mm",
-            least=0.005,
-            most=5,
-            hint="Only roughly: the far end is what counts.",
-        ),
-        FieldSpec(
-            name="face_radius_mm",
-            label="Flange face read at radius",
-            kind="length",
-            start="0",
-            most=1500,
-            hint="0: not read. It tells a bad seat from a bent column.",
-        ),
-        FieldSpec(
-            name="tail",
-            label="Tailstock",
-            kind="choice",
-            start="yes",
-            choices=(Choice(id="yes", word="comes up"), Choice(id="no", word="none")),
-        ),
-        FieldSpec(
-            name="centre_z_mm",
-            label="Its centre is out from the flange by",
-            kind="length",
-            start="280 mm",
-            least=20,
-            most=3500,
-        ),
-        FieldSpec(
-            name="gives",
-            label="Pushed at its end, the column",
-            kind="choice",
-            start="tips",
-            hint="Push by hand and watch: all of it leans, or mostly its end.",
-            choices=(
-                Choice(id="tips", word="tips on its flange"),
-                Choice(id="bends", word="bends"),
-                Choice(id="between", word="some of both"),
-            ),
-        ),
-        FieldSpec(
-            name="sag_mm",
-            label="It sags by, free, at the far end",
-            kind="length",
-            optional=True,
-            least=0,
-            most=2,
-            hint="Empty: counted as a solid steel bar of that diameter.",
-        ),
-        FieldSpec(
-            name="bar",
-            label="True the axis by a bar first",
-            kind="choice",
-            start="no",
-            choices=(Choice(id="no", word="it is true"), Choice(id="yes", word="yes")),
-        ),
-        FieldSpec(name="bar_near_mm", label="Bar read near, at", kind="length", start="30 mm", most=3000),
-        FieldSpec(name="bar_far_mm", label="and far, at", kind="length", start="230 mm", most=3000),
-        FieldSpec(name="bar_diameter_mm", label="Bar’s diameter", kind="length", start="25 mm", least=3, most=300),
-        FieldSpec(
-            name="bar_taper_mm",
-            label="Bar is thicker at the far place by",
-            kind="length",
-            start="0",
-            least=-1,
-            most=1,
-            hint="Mic it: a taper does not turn over.",
-        ),
-        FieldSpec(
-            name="foot_mm",
-            label="Feet of the rotary stand apart by",
-            kind="length",
-            start="200 mm",
-            least=20,
-            most=2000,
-        ),
-    )
     plan_class = ColumnPlan
 
     def check_plan(self, plan: ColumnPlan) -> tuple[Caveat, ...]:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from ...plan.base import BasePlan
+from ...plan.fields import DowelsOf, LengthOf, OneOf
 from ...shop import Stock
 
 
@@ -12,7 +13,21 @@ class DowelPlan(BasePlan):
     """A housing on two offset dowels, its bore swept by a gauge that the shaft carries round."""
 
     procedure: Literal["dowels"] = "dowels"
-    stock: Stock
-    sag: Literal["swept", "none"] = "swept"
-    span_mm: float
-    mark_from: Literal["front", "behind"] = "front"
+    stock: Annotated[Stock, DowelsOf("Offset dowels from")]
+    span_mm: Annotated[float, LengthOf("Between the dowels", least=5, most=5000)]
+    sag: Annotated[
+        Literal["swept", "none"],
+        OneOf(
+            "Sag of the gauge’s arm",
+            "The same arm on a stiff true bar: its once-a-turn part is taken off.",
+            words={"swept": "swept on a true bar", "none": "stiff, not swept"},
+        ),
+    ] = "swept"
+    mark_from: Annotated[
+        Literal["front", "behind"],
+        OneOf(
+            "Dowels are clocked from",
+            "From behind, clockwise and counter-clockwise change places.",
+            words={"front": "the front", "behind": "behind"},
+        ),
+    ] = "front"

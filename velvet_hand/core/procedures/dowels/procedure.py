@@ -19,7 +19,6 @@ from ...move import Act, Move
 from ...path.lathe import check_ball, check_limit, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.fields import Choice, FieldSpec
 from ...plan.ring import turn_stations
 from ...readings import Pass, Station
 from ...scene import DowelScene, Scene, SceneDot
@@ -48,20 +47,6 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
         part="The bore; its diameter.",
     )
     asks = Asks(surface=False, place=False, presets=presets("4 spots"), diameter="Diameter of the bore")
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(name="stock", label="Offset dowels from", kind="dowels"),
-        FieldSpec(name="span_mm", label="Between the dowels", kind="length", least=5, most=5000),
-        FieldSpec(
-            name="sag", label="Sag of the gauge’s arm", kind="choice", start="swept",
-            choices=(Choice(id="swept", word="swept on a true bar"), Choice(id="none", word="stiff, not swept")),
-            hint="The same arm on a stiff true bar: its once-a-turn part is taken off.",
-        ),
-        FieldSpec(
-            name="mark_from", label="Dowels are clocked from", kind="choice", start="front",
-            choices=(Choice(id="front", word="the front"), Choice(id="behind", word="behind")),
-            hint="From behind, clockwise and counter-clockwise change places.",
-        ),
-    )  # fmt: skip
     plan_class = DowelPlan
     fixed_surface: Surface | None = "inside"
     fixed_carrier: Carrier | None = "gauge_turns"

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from ...plan.edge import EdgeBase
+from ...plan.fields import LengthOf, OneOf, ShimsOf
 from ...shop import Stock
 
 
@@ -15,7 +16,23 @@ class EdgePlan(EdgeBase):
     """
 
     procedure: Literal["edge"] = "edge"
-    thing: Literal["angle_plate", "fixture_plate", "long_work", "soft_jaws"] = "fixture_plate"
-    upright_mm: float = 0.0
-    base_mm: float = 100.0
-    stock: Stock | None = None
+    thing: Annotated[
+        Literal["angle_plate", "fixture_plate", "long_work", "soft_jaws"],
+        OneOf(
+            "What it is",
+            words={
+                "fixture_plate": "fixture plate",
+                "angle_plate": "angle plate",
+                "long_work": "long work",
+                "soft_jaws": "soft jaws",
+            },
+            rank=0,
+        ),
+    ] = "fixture_plate"
+    upright_mm: Annotated[
+        float, LengthOf("Face read up over", "An angle plate’s upright direction. 0: not read.", most=2000)
+    ] = 0.0
+    base_mm: Annotated[float, LengthOf("Base from front to back", "Where shims lie apart, for the lean.", least=10)] = (
+        100.0
+    )
+    stock: Annotated[Stock | None, ShimsOf("Shims from")] = None

@@ -10,9 +10,7 @@ from ...move import Act, Move
 from ...path.mill import check_edge, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.edge import edge_stations, place_word, side_word
-from ...plan.edge_fields import ANGLE, EDGE_LIMITS, HINGE, LIES, OVER, SIDE, SPOTS, WAY
-from ...plan.fields import Choice, FieldSpec
+from ...plan.edge import EDGE_LIMITS, edge_stations, place_word, side_word
 from ...readings import Pass, Station
 from ...setup.state import State
 from ...shop import HolderKind
@@ -48,23 +46,6 @@ class NamedEdge(ShimmedLine[EdgePlan]):
     asks = Asks(
         surface=False, place=False, view=False, diameter="Length of the part along the edge", limit_kinds=EDGE_LIMITS
     )
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(
-            name="thing", label="What it is", kind="choice", start="fixture_plate",
-            choices=(
-                Choice(id="fixture_plate", word="fixture plate"), Choice(id="angle_plate", word="angle plate"),
-                Choice(id="long_work", word="long work"), Choice(id="soft_jaws", word="soft jaws"),
-            ),
-        ),
-        SPOTS, LIES, SIDE, HINGE, WAY,
-        FieldSpec(name="upright_mm", label="Face read up over", kind="length", start="0", most=2000, hint="An angle plate’s upright "
-            "direction. 0: not read."),
-        FieldSpec(name="base_mm", label="Base from "
-            "front to back", kind="length", start="100 mm", least=10, most=3000, hint="Where shims lie apart, "
-            "for the lean."),
-        FieldSpec(name="stock", label="Shims from", kind="shims", optional=True),
-        ANGLE, OVER,
-    )  # fmt: skip
     plan_class = EdgePlan
 
     def check_plan(self, plan: EdgePlan) -> tuple[Caveat, ...]:

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
-from pydantic import Field
+from typing import Annotated, Literal
 
 from ...plan.base import BasePlan
+from ...plan.fields import NumberOf
 
 
 class FaceplatePlan(BasePlan):
     """Work clamped to a faceplate or fixture, tapped true."""
 
     procedure: Literal["faceplate"] = "faceplate"
-    clamps: int = Field(default=4, ge=2, le=12)
+    clamps: Annotated[int, NumberOf("Clamps", "Opposed ones are pinched in turn.", least=2, most=12)] = 4

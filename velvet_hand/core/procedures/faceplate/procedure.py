@@ -12,7 +12,6 @@ from ...move import Move
 from ...path.lathe import check_limit, check_size, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.fields import FieldSpec
 from ...setup.state import State
 from ...shop import HolderKind
 from ...told import Caveat
@@ -34,11 +33,6 @@ class Faceplate(OneRing[FaceplatePlan]):
         part="Round where it is indicated: a boss, a bore or a button.",
     )
     asks = Asks(presets=presets("4 spots"))
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(
-            name="clamps", label="Clamps", kind="number", start="4", least=2, most=12, hint="Opposed ones are pinched in turn."
-        ),
-    )  # fmt: skip
     plan_class = FaceplatePlan
     word = ""
     mend = "tapping"

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from ...plan.base import BasePlan
+from ...plan.fields import LengthOf, NumberOf, ShimsOf
 from ...shop import Stock
 
 
@@ -12,6 +13,8 @@ class PackingPlan(BasePlan):
     """Shims under a three-jaw's jaws, to mend a runout or for a throw under ``throw_jaw``."""
 
     procedure: Literal["packing"] = "packing"
-    throw_mm: float = 0.0
-    throw_jaw: int = 1
-    stock: Stock
+    stock: Annotated[Stock, ShimsOf("Shims from")]
+    throw_mm: Annotated[
+        float, LengthOf("Throw wanted", "0: mend a runout. The work goes away from the packed jaw.", most=100)
+    ] = 0.0
+    throw_jaw: Annotated[int, NumberOf("Packed jaw, for a throw", least=1, most=3)] = 1

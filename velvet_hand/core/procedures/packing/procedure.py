@@ -13,7 +13,6 @@ from ...move import Act, Move
 from ...path.lathe import check_limit, check_size, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.fields import FieldSpec
 from ...setup.state import State
 from ...shop import HolderKind
 from ...told import Caveat, Solution
@@ -40,14 +39,6 @@ class PackingProcedure(OneRing[PackingPlan]):
     asks = Asks(
         surface=False, presets=presets("4 spots"), limit_kinds=("tir", "off_centre", "throw"),
         diameter="Diameter in the jaws",
-    )  # fmt: skip
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(name="stock", label="Shims from", kind="shims"),
-        FieldSpec(
-            name="throw_mm", label="Throw wanted", kind="length", start="0", most=100,
-            hint="0: mend a runout. The work goes away from the packed jaw.",
-        ),
-        FieldSpec(name="throw_jaw", label="Packed jaw, for a throw", kind="number", start="1", least=1, most=3),
     )  # fmt: skip
     plan_class = PackingPlan
     mend = "packing"

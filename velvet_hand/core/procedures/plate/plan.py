@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
-from pydantic import Field
+from typing import Annotated, Literal
 
 from ...plan.base import BasePlan
+from ...plan.fields import LengthOf, NumberOf, OneOf
 
 
 class HeightsPlan(BasePlan):
@@ -17,17 +16,25 @@ class HeightsPlan(BasePlan):
     """
 
     procedure: Literal["plate"] = "plate"
-    depth_mm: float = 100.0
-    columns: int = Field(default=3, ge=2, le=12)
-    rows: int = Field(default=3, ge=2, le=12)
-    pattern: Literal["grid", "edges"] = "grid"
-    repeats: int = Field(default=3, ge=0, le=8)
-    inverted: Literal["no", "yes"] = "no"
-    blocks_differ_mm: float = 0.0
-    parallels_mm: float = 0.0
-    table_mm: float = 0.0
-    vise_mm: float = 0.0
-    ram_mm: float = 0.0
+    depth_mm: Annotated[float, LengthOf("Depth, front to back", least=5)] = 100.0
+    pattern: Annotated[
+        Literal["grid", "edges"], OneOf("Read", words={"grid": "on a grid", "edges": "round the edges"})
+    ] = "grid"
+    columns: Annotated[int, NumberOf("Places left to right", least=2, most=12)] = 3
+    rows: Annotated[int, NumberOf("Places front to back", least=2, most=12)] = 3
+    repeats: Annotated[
+        int, NumberOf("Close repeats at the first place", "Within a few millimetres: they show the tool marks.", most=8)
+    ] = 3
+    inverted: Annotated[
+        Literal["no", "yes"], OneOf("Turned over on two blocks too", words={"no": "no", "yes": "yes, left for right"})
+    ] = "no"
+    blocks_differ_mm: Annotated[float, LengthOf("Right block is taller by", "Mic both.", least=-1, most=1)] = 0.0
+    parallels_mm: Annotated[float, LengthOf("Parallels differ by", "Mic both, at the same spot.", most=5)] = 0.0
+    table_mm: Annotated[float, LengthOf("Datum’s own tilt over it", "From sweeping it, or its papers.", most=5)] = 0.0
+    vise_mm: Annotated[
+        float, LengthOf("Vise or seat lifts by", "How much it lifts or rocks when it is clamped.", most=5)
+    ] = 0.0
+    ram_mm: Annotated[float, LengthOf("Column or ram gives by", "What it droops or gives over that way.", most=5)] = 0.0
 
     @property
     def grid(self) -> tuple[int, int] | None:

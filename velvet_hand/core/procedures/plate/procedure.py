@@ -22,7 +22,6 @@ from ...path.lathe import GENERAL, check_limit_mm, tell_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.edge import place_word
-from ...plan.fields import Choice, FieldSpec
 from ...readings import Pass, Station
 from ...scene import HeightScene, Scene, SceneSpotHeight
 from ...setup.state import State
@@ -88,24 +87,6 @@ class Plate(ManyRings[HeightsPlan]):
     )
     asks = Asks(
         surface=False, place=False, view=False, diameter="Width, left to right", limit_kinds=("parallel", "flat"),
-    )  # fmt: skip
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(name="depth_mm", label="Depth, front to back", kind="length", start="100 mm", least=5, most=3000),
-        FieldSpec(
-            name="pattern", label="Read", kind="choice", start="grid",
-            choices=(Choice(id="grid", word="on a grid"), Choice(id="edges", word="round the edges")),
-        ),
-        FieldSpec(name="columns", label="Places left to right", kind="number", start="3", least=2, most=12),
-        FieldSpec(name="rows", label="Places front to back", kind="number", start="3", least=2, most=12),
-        FieldSpec(name="repeats", label="Close repeats at "
-            "the first place", kind="number", start="3", least=0, most=8, hint="Within a few millimetres: "
-            "they show the tool marks."),
-        FieldSpec(
-            name="inverted", label="Turned over on two blocks too", kind="choice", start="no",
-            choices=(Choice(id="no", word="no"), Choice(id="yes", word="yes, left for right")),
-        ),
-        FieldSpec(name="blocks_differ_mm", label="Right block is taller by", kind="length", start="0", least=-1, most=1, hint="Mic both."),
-        *(FieldSpec(name=name, label=label, kind="length", start="0", most=5, hint=hint) for name, label, _, hint in BUDGET),
     )  # fmt: skip
     plan_class = HeightsPlan
     fixed_surface: Surface | None = "outside"

@@ -20,7 +20,6 @@ from ...path.lathe import (
 )
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.fields import FieldSpec
 from ...plan.ring import turn_stations
 from ...readings import Pass, Station
 from ...scene import ClockScene, Scene, SceneDot, ScenePosition
@@ -47,12 +46,6 @@ class Reversal(ManyRings[ReversalPlan]):
         part="Round where it is read, with a mark at its angle 0.",
     )
     asks = Asks(surface=False, presets=presets("4 spots"))
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(
-            name="positions_deg", label="Turned in the jaws to, degrees", kind="angles", start="0 180", least=0, most=360,
-            hint="Two to four, with spaces: 0 180, or 0 90 180 270.",
-        ),
-    )  # fmt: skip
     plan_class = ReversalPlan
 
     def check_plan(self, plan: ReversalPlan) -> tuple[Caveat, ...]:

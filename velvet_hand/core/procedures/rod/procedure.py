@@ -8,9 +8,7 @@ from ...path.lathe import GENERAL
 from ...path.mill import check_spots, clear_to_run_mill, make_safe_mill
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.edge import edge_stations
-from ...plan.edge_fields import ANGLE, EDGE_LIMITS, HINGE, LIES, OVER, SIDE, WAY
-from ...plan.fields import Choice, FieldSpec
+from ...plan.edge import EDGE_LIMITS, edge_stations
 from ...readings import Station
 from ...shop import HolderKind
 from ...told import Caveat
@@ -37,17 +35,6 @@ class RodIn(OneLine[RodPlan]):
     asks = Asks(
         surface=False, place=False, view=False, diameter="Length of the part along the edge", limit_kinds=EDGE_LIMITS,
         gauges=("feelers", "rule"),
-    )  # fmt: skip
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(
-            name="spots_mm", label="The two places", kind="lengths", start="10mm 150mm", most=5000,
-            hint="Where it touches and where the gap is seen, from the edge’s left (front) end.",
-        ),
-        FieldSpec(
-            name="by", label="Seen by", kind="choice", start="rod",
-            choices=(Choice(id="rod", word="a rod in the spindle"), Choice(id="slot", word="the edge of a slot")),
-        ),
-        LIES, SIDE, HINGE, WAY, ANGLE, OVER,
     )  # fmt: skip
     plan_class = RodPlan
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
+from ...plan.fields import LengthOf, OneOf
 from ...plan.jaws import JawPlan
 
 
@@ -13,9 +14,16 @@ class RoughPlan(JawPlan):
     """
 
     procedure: Literal["rough"] = "rough"
-    second: Literal["none", "face", "feelers"] = "none"
-    face_radius_mm: float = 60.0
-    jaw_length_mm: float = 40.0
+    second: Annotated[
+        Literal["none", "face", "feelers"],
+        OneOf(
+            "Second plane",
+            "For the lean: gaps to a face at the same spots, or behind each jaw at its inner end.",
+            words={"none": "none", "face": "a trued face", "feelers": "feelers behind the jaws"},
+        ),
+    ] = "none"
+    face_radius_mm: Annotated[float, LengthOf("Face read at radius", least=5, most=1500)] = 60.0
+    jaw_length_mm: Annotated[float, LengthOf("Length of the jaws’ grip", least=2, most=300)] = 40.0
 
     @property
     def arm_mm(self) -> float:

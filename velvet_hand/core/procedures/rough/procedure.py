@@ -11,7 +11,6 @@ from ...move import Act, Move
 from ...path.lathe import check_limit, check_size, check_stations, presets
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.fields import Choice, FieldSpec
 from ...plan.ring import turn_stations
 from ...readings import Station
 from ...setup.state import State
@@ -35,18 +34,6 @@ class Rough(Jaws[RoughPlan]):
     asks = Asks(
         surface=False, place=False, diameter="Diameter, roughly", gauges=("rule", "feelers"), presets=presets(),
         schools=Jaws.asks.schools,
-    )  # fmt: skip
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(
-            name="second", label="Second plane", kind="choice", start="none",
-            choices=(
-                Choice(id="none", word="none"), Choice(id="face", word="a trued face"),
-                Choice(id="feelers", word="feelers behind the jaws"),
-            ),
-            hint="For the lean: gaps to a face at the same spots, or behind each jaw at its inner end.",
-        ),
-        FieldSpec(name="face_radius_mm", label="Face read at radius", kind="length", start="60 mm", least=5, most=1500),
-        FieldSpec(name="jaw_length_mm", label="Length of the jaws’ grip", kind="length", start="40 mm", least=2, most=300),
     )  # fmt: skip
     plan_class = RoughPlan
 

@@ -2,14 +2,29 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from ...plan.base import BasePlan
+from ...plan.fields import LengthsOf, OneOf
 
 
 class ShaftPlan(BasePlan):
     """A shaft between centres, read at ``z_mm`` from the driving end; the outer two carry the line."""
 
     procedure: Literal["shaft"] = "shaft"
-    z_mm: tuple[float, ...]
-    noted: Literal["all", "high"] = "all"
+    z_mm: Annotated[
+        tuple[float, ...],
+        LengthsOf(
+            "Places, from the driving end",
+            "Three or more, in order, with spaces. The first and last carry the line; five find a bend.",
+            most=10000,
+        ),
+    ]
+    noted: Annotated[
+        Literal["all", "high"],
+        OneOf(
+            "Noted at each place",
+            "All round shows form as well; TIR and high spot is two numbers a place.",
+            words={"all": "the needle all round", "high": "TIR and where it is high"},
+        ),
+    ] = "all"

@@ -14,7 +14,6 @@ from ...fit.bend import Bend, find_bend, off_line
 from ...path.lathe import GENERAL, check_limit, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.fields import Choice, FieldSpec
 from ...plan.ring import turn_stations
 from ...readings import Pass, Station
 from ...scene import AxisScene, Scene, SceneLine, SceneStop
@@ -55,17 +54,6 @@ class Shaft(ManyRings[ShaftPlan]):
     asks = Asks(
         surface=False, diameter="Diameter of the journals", limit_kinds=("tir",),
         presets=tuple(p for p in presets("4 spots") if p.id != "12"),
-    )  # fmt: skip
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(
-            name="z_mm", label="Places, from the driving end", kind="lengths", least=0, most=10000,
-            hint="Three or more, in order, with spaces. The first and last carry the line; five find a bend.",
-        ),
-        FieldSpec(
-            name="noted", label="Noted at each place", kind="choice", start="all",
-            choices=(Choice(id="all", word="the needle all round"), Choice(id="high", word="TIR and where it is high")),
-            hint="All round shows form as well; TIR and high spot is two numbers a place.",
-        ),
     )  # fmt: skip
     plan_class = ShaftPlan
 

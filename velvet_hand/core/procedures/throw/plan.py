@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
-from typing import Literal
+from typing import Annotated, Literal
 
 from ...angles import rect
+from ...plan.fields import AngleOf, LengthOf, OneOf
 from ...plan.jaws import JawPlan
 
 
@@ -13,10 +14,21 @@ class ThrowPlan(JawPlan):
     """Eccentric on purpose by ``throw_mm`` toward ``throw_deg`` (from jaw 1), within ``turn_limit_deg``."""
 
     procedure: Literal["throw"] = "throw"
-    throw_mm: float
-    throw_deg: float = 0.0
-    turn_limit_deg: float = 2.0
-    shape: Literal["round", "flats"] = "round"
+    throw_mm: Annotated[
+        float, LengthOf("Throw wanted", "Centre to axis: half of what the needle swings. 0 on flats: true.", most=200)
+    ]
+    throw_deg: Annotated[
+        float, AngleOf("Toward, degrees from jaw 1", "Counter-clockwise seen from the tailstock.", most=360)
+    ] = 0.0
+    turn_limit_deg: Annotated[float, AngleOf("Direction within, degrees", least=0.05, most=45)] = 2.0
+    shape: Annotated[
+        Literal["round", "flats"],
+        OneOf(
+            "The work is",
+            "On flats: rock the work and read each flat at its lowest, at its dead point.",
+            words={"round": "round", "flats": "on flats"},
+        ),
+    ] = "round"
 
     @property
     def flats(self) -> bool:

@@ -10,7 +10,6 @@ from ...engine.jaws.plan import tell_holder
 from ...errors import BadInput
 from ...path.lathe import check_limit, check_size, check_stations, presets
 from ...plan.asks import Asks, Needs
-from ...plan.fields import Choice, FieldSpec
 from ...setup.state import State
 from ...told import Caveat, Figure, Solution
 from ...wording import Text, angle, length, size, strong, text
@@ -30,22 +29,6 @@ class Throw(Jaws[ThrowPlan]):
         part="Round, or with opposite flats parallel (square, hexagon, rectangle); its size there.",
     )
     asks = Asks(presets=presets(), limit_kinds=("throw",), schools=Jaws.asks.schools)
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(
-            name="throw_mm", label="Throw wanted", kind="length", least=0.0, most=200,
-            hint="Centre to axis: half of what the needle swings. 0 on flats: true.",
-        ),
-        FieldSpec(
-            name="throw_deg", label="Toward, degrees from jaw 1", kind="angle", start="0", most=360,
-            hint="Counter-clockwise seen from the tailstock.",
-        ),
-        FieldSpec(name="turn_limit_deg", label="Direction within, degrees", kind="angle", start="2", least=0.05, most=45),
-        FieldSpec(
-            name="shape", label="The work is", kind="choice", start="round",
-            choices=(Choice(id="round", word="round"), Choice(id="flats", word="on flats")),
-            hint="On flats: rock the work and read each flat at its lowest, at its dead point.",
-        ),
-    )  # fmt: skip
     plan_class = ThrowPlan
 
     def check_plan(self, plan: ThrowPlan) -> tuple[Caveat, ...]:

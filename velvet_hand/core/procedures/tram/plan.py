@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from ...plan.base import BasePlan
+from ...plan.fields import LengthOf
 
 
 class TramPlan(BasePlan):
@@ -15,6 +16,18 @@ class TramPlan(BasePlan):
     """
 
     procedure: Literal["tram"] = "tram"
-    pivot_x_mm: float = 0.0
-    pivot_y_mm: float = 0.0
-    quill_mm: float = 0.0
+    pivot_x_mm: Annotated[
+        float,
+        LengthOf(
+            "Swivel’s axis, right of the spindle",
+            "0 when the head swivels about the spindle; minus to the left.",
+            least=-2000,
+            most=2000,
+        ),
+    ] = 0.0
+    pivot_y_mm: Annotated[float, LengthOf("Nod’s axis, behind the spindle", "0 when it does not nod.", least=-2000)] = (
+        0.0
+    )
+    quill_mm: Annotated[
+        float, LengthOf("Quill’s travel to check", "Along a square, in x and in y. 0: not checked.", most=1000)
+    ] = 0.0

@@ -12,7 +12,6 @@ from ...move import Act, Move, Needle
 from ...path.lathe import GENERAL, check_limit, check_stations, spread
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs, Preset
-from ...plan.fields import FieldSpec
 from ...plan.ring import turn_stations
 from ...readings import Pass, Station
 from ...setup.state import State
@@ -51,20 +50,6 @@ class Tram(OneRing[TramPlan]):
         presets=(
             Preset(id="4", word="4 sides", hint="Right, back, left, front.", stations_deg=spread(4)),
             Preset(id="8", word="8 spots", hint="Shows slots and a table that is not flat.", stations_deg=spread(8)),
-        ),
-    )  # fmt: skip
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(
-            name="pivot_x_mm", label="Swivel’s axis, right of the spindle", kind="length", start="0", least=-2000, most=2000,
-            hint="0 when the head swivels about the spindle; minus to the left.",
-        ),
-        FieldSpec(
-            name="pivot_y_mm", label="Nod’s axis, behind the spindle", kind="length", start="0", least=-2000, most=3000,
-            hint="0 when it does not nod.",
-        ),
-        FieldSpec(
-            name="quill_mm", label="Quill’s travel to check", kind="length", start="0", most=1000,
-            hint="Along a square, in x and in y. 0: not checked.",
         ),
     )  # fmt: skip
     plan_class = TramPlan

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from ...gauge import Gauge
+from ...plan.fields import GaugeOf, LengthOf, OneOf
 from ...plan.jaws import JawPlan
 
 
@@ -12,10 +13,19 @@ class TwoPlanesPlan(JawPlan):
     """Two planes, in mm out from the middle of the jaws' grip; ``far_gauge`` when two gauges stand at once."""
 
     procedure: Literal["two_planes"] = "two_planes"
-    near_z_mm: float
-    far_z_mm: float
-    far_gauge: Gauge | None = None
-    thin: Literal["solid", "tube"] = "solid"
+    near_z_mm: Annotated[float, LengthOf("Near plane, out from the jaws’ middle")]
+    far_z_mm: Annotated[float, LengthOf("Far plane, out from the jaws’ middle", most=5000)]
+    far_gauge: Annotated[
+        Gauge | None, GaugeOf("Second gauge, at the far plane", "Empty: one gauge, moved along between the planes.")
+    ] = None
+    thin: Annotated[
+        Literal["solid", "tube"],
+        OneOf(
+            "The work is",
+            "A tube must not be squeezed: its form is compared before and after tightening.",
+            words={"solid": "solid", "tube": "a thin tube"},
+        ),
+    ] = "solid"
 
     @property
     def slots(self) -> tuple[str, ...]:

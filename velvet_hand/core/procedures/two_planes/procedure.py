@@ -16,7 +16,6 @@ from ...move import Move
 from ...path.lathe import check_limit, check_size, check_stations, presets
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.fields import Choice, FieldSpec
 from ...plan.ring import turn_stations
 from ...readings import Pass, Station
 from ...response import Gain
@@ -44,19 +43,6 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         part="Round in both planes; a thin tube is watched for squeezing.",
     )
     asks = Asks(surface=False, presets=presets(), schools=())
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(name="near_z_mm", label="Near plane, out from the jaws’ middle", kind="length", most=3000),
-        FieldSpec(name="far_z_mm", label="Far plane, out from the jaws’ middle", kind="length", most=5000),
-        FieldSpec(
-            name="far_gauge", label="Second gauge, at the far plane", kind="gauge", optional=True,
-            hint="Empty: one gauge, moved along between the planes.",
-        ),
-        FieldSpec(
-            name="thin", label="The work is", kind="choice", start="solid",
-            choices=(Choice(id="solid", word="solid"), Choice(id="tube", word="a thin tube")),
-            hint="A tube must not be squeezed: its form is compared before and after tightening.",
-        ),
-    )  # fmt: skip
     plan_class = TwoPlanesPlan
 
     def ways(self, state: State[TwoPlanesPlan]) -> tuple[tuple[str, State[TwoPlanesPlan]], ...]:

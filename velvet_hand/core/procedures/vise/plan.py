@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from ...plan.edge import EdgeBase
+from ...plan.fields import LengthOf, OneOf
 
 
 class VisePlan(EdgeBase):
@@ -14,6 +15,11 @@ class VisePlan(EdgeBase):
     """
 
     procedure: Literal["vise"] = "vise"
-    read_on: Literal["jaw", "rods"] = "jaw"
-    rods_differ_mm: float = 0.0
-    keys: Literal["out", "in"] = "out"
+    read_on: Annotated[
+        Literal["jaw", "rods"],
+        OneOf("Read on", words={"jaw": "the fixed jaw", "rods": "two round rods, peak over each"}),
+    ] = "jaw"
+    rods_differ_mm: Annotated[
+        float, LengthOf("Second rod is thicker by", "Mic both: what they differ by would be a slant.", least=-1, most=1)
+    ] = 0.0
+    keys: Annotated[Literal["out", "in"], OneOf("Keys", words={"out": "taken out", "in": "fitted"})] = "out"

@@ -8,8 +8,7 @@ from ...errors import BadInput
 from ...path.mill import check_edge, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.edge_fields import ANGLE, EDGE_LIMITS, HINGE, LIES, OVER, SIDE, SPOTS, WAY
-from ...plan.fields import Choice, FieldSpec
+from ...plan.edge import EDGE_LIMITS
 from ...setup.state import State
 from ...shop import HolderKind
 from ...told import Caveat
@@ -32,22 +31,6 @@ class Vise(OneLine[VisePlan]):
     )
     asks = Asks(
         surface=False, place=False, view=False, diameter="Length of the part along the jaw", limit_kinds=EDGE_LIMITS,
-    )  # fmt: skip
-    fields: tuple[FieldSpec, ...] = (
-        SPOTS, LIES, SIDE, HINGE, WAY,
-        FieldSpec(
-            name="read_on", label="Read on", kind="choice", start="jaw",
-            choices=(Choice(id="jaw", word="the fixed jaw"), Choice(id="rods", word="two round rods, peak over each")),
-        ),
-        FieldSpec(name="rods_differ_mm", label="Second rod is "
-            "thicker by", kind="length", start="0", least=-1, most=1, hint="Mic both: what "
-            "they differ "
-            "by would be a slant."),
-        FieldSpec(
-            name="keys", label="Keys", kind="choice", start="out",
-            choices=(Choice(id="out", word="taken out"), Choice(id="in", word="fitted")),
-        ),
-        ANGLE, OVER,
     )  # fmt: skip
     plan_class = VisePlan
 

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from ...plan.edge import EdgeBase
+from ...plan.edge import EdgeBase, Way
+from ...plan.fields import LengthOf, LengthsOf, NumberOf, OneOf, ShimsOf
 from ...shop import Stock
 
 
@@ -16,13 +17,46 @@ class VisePairPlan(EdgeBase):
     """
 
     procedure: Literal["vises"] = "vises"
-    apart_mm: float = 260.0
-    second: Literal["vise", "stop"] = "vise"
-    bar: Literal["through", "none"] = "through"
-    spans: Literal["yes", "no"] = "no"
-    bed_limit_mm: float = 0.02
-    hidden_nuts: int = 0
-    stock: Stock | None = None
+    apart_mm: Annotated[float, LengthOf("First end of the one to first end of the other", least=10, rank=0)] = 260.0
+    second: Annotated[
+        Literal["vise", "stop"],
+        OneOf("The second is", words={"vise": "a vise", "stop": "a stop beside the jaw"}, rank=0),
+    ] = "vise"
+    bar: Annotated[
+        Literal["through", "none"],
+        OneOf(
+            "A bar through both",
+            "It moves both as one; take it out before each is squared by itself.",
+            words={"through": "clamped through both first", "none": "none"},
+            rank=0,
+        ),
+    ] = "through"
+    spots_mm: Annotated[
+        tuple[float, ...],
+        LengthsOf(
+            "Spots along each jaw",
+            "From its left (or front) end, a space between. Below the lip, past nicks, the same depth each time.",
+            most=5000,
+            rank=10,
+        ),
+    ] = (10.0, 80.0, 150.0)
+    hinge: Annotated[
+        Literal["low", "high"],
+        OneOf(
+            "Outer hinge",
+            "The vise with the hinge keeps its place; the other comes to it.",
+            words={"low": "left (front)", "high": "right (back)"},
+            rank=13,
+        ),
+    ] = "low"
+    spans: Annotated[
+        Literal["yes", "no"], OneOf("A part lies over both", words={"no": "no", "yes": "yes: compare the beds too"})
+    ] = "no"
+    bed_limit_mm: Annotated[float, LengthOf("Beds level within", least=0.001, most=2)] = 0.02
+    stock: Annotated[Stock | None, ShimsOf("Shims from")] = None
+    hidden_nuts: Annotated[int, NumberOf("Sockets left on hidden nuts", "Each is asked for before power.", most=8)] = 0
+    way: Way = "swing"
+    over_length_mm: float = 300.0
 
     @property
     def slots(self) -> tuple[str, ...]:

@@ -25,8 +25,6 @@ from ...path.mill import check_spots, clear_to_run_mill, make_safe_mill, play_st
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.edge import corner_word, place_word, side_word
-from ...plan.edge_fields import ANGLE, LIES, SIDE, SPOTS
-from ...plan.fields import Choice, FieldSpec
 from ...readings import Pass, Station
 from ...scene import Scene, SceneBody, SceneBolt
 from ...setup.state import State
@@ -127,35 +125,6 @@ class Vises(Corrected[VisePairPlan, PairLook]):
     asks = Asks(
         surface=False, place=False, view=False, diameter="Length of the part along the jaws", limit_kinds=("in_line",)
     )
-    fields: tuple[FieldSpec, ...] = (
-        FieldSpec(name="apart_mm", label="First end of the one to "
-            "first end of the other", kind="length", start="260 mm", least=10, most=3000),
-        FieldSpec(
-            name="second", label="The second is", kind="choice", start="vise",
-            choices=(Choice(id="vise", word="a vise"), Choice(id="stop", word="a stop beside the jaw")),
-        ),
-        FieldSpec(
-            name="bar", label="A bar through both", kind="choice", start="through",
-            choices=(Choice(id="through", word="clamped through both first"), Choice(id="none", word="none")),
-            hint="It moves both as one; take it out before each is squared by itself.",
-        ),
-        SPOTS.model_copy(update={"start": "10mm 80mm 150mm", "label": "Spots along each jaw"}), LIES, SIDE,
-        FieldSpec(
-            name="hinge", label="Outer hinge", kind="choice", start="low",
-            choices=(Choice(id="low", word="left (front)"), Choice(id="high", word="right (back)")),
-            hint="The vise with the hinge keeps its place; the other comes to it.",
-        ),
-        FieldSpec(
-            name="spans", label="A part lies over both", kind="choice", start="no",
-            choices=(Choice(id="no", word="no"), Choice(id="yes", word="yes: compare the beds too")),
-        ),
-        FieldSpec(name="bed_limit_mm", label="Beds level within", kind="length", start="0.02 mm", least=0.001, most=2),
-        FieldSpec(name="stock", label="Shims from", kind="shims", optional=True),
-        FieldSpec(name="hidden_nuts", label="Sockets left on "
-            "hidden nuts", kind="number", start="0", least=0, most=8, hint="Each is asked for "
-            "before power."),
-        ANGLE,
-    )  # fmt: skip
     plan_class = VisePairPlan
     fixed_surface = OneLine.fixed_surface
     fixed_carrier = OneLine.fixed_carrier

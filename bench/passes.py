@@ -7,7 +7,7 @@ import numpy as np
 from tests.core.lathe_plans import plan_of
 from tests.support import make_plan
 from velvet_hand.core.engine.jaws.plan import FourJawPlan
-from velvet_hand.core.move import Act, Move
+from velvet_hand.core.move import Jaw, Jaws, Needle
 from velvet_hand.core.operator import Operator
 from velvet_hand.core.procedures.registry import machine
 from velvet_hand.core.sim.jaws import SimulatedChuck, random_quirks
@@ -50,17 +50,11 @@ def half_difference(seed: int, plan: FourJawPlan) -> int:
     return MOST + 1
 
 
-def _plain_move(high: int, low: int, now: float, aim: float) -> Move:
-    acts = tuple(
-        Act(do=do, jaw=jaw, at_deg=90.0 * (jaw - 1), mm=None, key_deg=None)  # type: ignore[arg-type]
-        for do, jaw in (("ease", low), ("draw_in", high))
-    )
-    nothing: dict[str, object] = {
-        "watch_station": "", "watch_label": "", "needle": "falls", "direction_deg": 0, "asked_mm": None, "aims": {},
-        "title": "", "sentence": (), "reason": (), "half_sentence": (), "back": (),
-    }  # fmt: skip
-    found = {"id": "plain", "pass_no": 1, "index": 1, "count": 1, "acts": acts, "watch_deg": 90.0 * (high - 1)}
-    return Move.model_validate({**nothing, **found, "now_mm": now, "aim_mm": aim})
+def _plain_move(high: int, low: int, now: float, aim: float) -> Jaws:
+    jaws = {"draw": high, "ease": low}
+    at = {name: Jaw(number=n, at_deg=90.0 * (n - 1), mm=None, key_deg=None) for name, n in jaws.items()}
+    needle = Needle(label="", deg=90.0 * (high - 1), now_mm=now, aim_mm=aim, goes="falls")
+    return Jaws(pass_no=1, **at, needle=needle, title="", sentence=(), reason=(), half_sentence=(), back=())
 
 
 def table() -> list[list[str]]:

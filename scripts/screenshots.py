@@ -129,7 +129,7 @@ def at_its_first_move(job: worked.Worked) -> str:
 
 def shown(job: worked.Worked, move: Move) -> bool:
     """Two planes are shown with their tap, the rest with the first move."""
-    return job.part != "Inking drum shaft" or move.acts[0].do == "tap"
+    return job.part != "Inking drum shaft" or move.do == "tap_round"
 
 
 def take_worked(browser: Any, base: str) -> None:

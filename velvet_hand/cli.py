@@ -12,10 +12,14 @@ from .settings import Settings, from_environment
 
 def _migrate(settings: Settings) -> None:
     from .store import database as db
+    from .store import setups
 
     database = db.connect(settings.database_url)
     for name in db.migrate(database):
         print(f"migrated: {name}")
+    with database.connection_context():
+        if made := setups.rebuild():
+            print(f"set-ups read anew: {made}")
     database.close_all()
 
 

@@ -47,8 +47,8 @@ def test_a_direction_is_told_from_readings_that_ran_off(size: float, deg: float,
 def test_the_blow_lands_on_the_side_where_the_work_stands() -> None:
     move = seen(0.8, 100).solve().moves[0]
     assert move.rezero
-    assert move.acts[0].do == "tap"
-    assert abs((move.acts[0].at_deg - 100 + 180) % 360 - 180) < 25
+    assert move.do == "tap_round"
+    assert abs((move.at_deg - 100 + 180) % 360 - 180) < 25
     assert move.aim_mm is None or abs(move.aim_mm) <= SHORT.travel_mm
 
 

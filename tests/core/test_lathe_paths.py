@@ -160,7 +160,7 @@ def test_a_flat_that_was_not_read_across_says_nothing() -> None:
     hand._read(1, "s2", 0.1)
     assert hand.solve().moves == ()
     hand._read(1, "s3", -0.2)
-    assert hand.solve().moves[0].drawn.jaw == 1
+    assert hand.solve().moves[0].draw.number == 1
 
 
 def test_a_face_that_leans_is_tapped_where_its_gap_is_smallest() -> None:
@@ -170,7 +170,7 @@ def test_a_face_that_leans_is_tapped_where_its_gap_is_smallest() -> None:
     for station, gap in (("face1", "8"), ("face2", "10"), ("face3", "12"), ("face4", "10")):
         hand.send(ev.ReadingTaken(pass_no=1, station_id=station, typed=Typed(text=gap, unit="mm")))
     move = hand.solve().moves[0]
-    assert move.watch_label == "face, jaw 1"
+    assert move.needle.label == "face, jaw 1"
     assert move.aim_mm == pytest.approx(10)
     reason = plain(move.reason, "mm", 0.25)
     assert "outer end of jaw 3" in reason
@@ -185,7 +185,7 @@ def test_feelers_behind_the_jaws_tell_the_lean_and_which_way_to_tap() -> None:
     for station, gap in (("face1", "0"), ("face2", "1"), ("face3", "2"), ("face4", "1")):
         hand.send(ev.ReadingTaken(pass_no=1, station_id=station, typed=Typed(text=gap, unit="mm")))
     move = hand.solve().moves[0]  # the gap is at jaw 3: the outer end leans toward it, and is tapped from there
-    assert move.acts[0].at_deg == pytest.approx(180)
+    assert move.at_deg == pytest.approx(180)
     assert "from the side of jaw 3" in hand.said()
     assert "behind jaw 1" in hand.said()
     assert "outer end of jaw 3 by 1.00 mm" in plain(move.reason, "mm", 0.01)

@@ -58,10 +58,22 @@ def with_moves(procedure: str, seed: int) -> list[tuple[SetupView, Panel, Move]]
     return found
 
 
+def numbers(move: Move) -> dict[int, str]:
+    """What the numbered jaws or screws do."""
+    match move.do:
+        case "jaws":
+            ease = {move.ease.number: "ease"} if move.ease else {}
+            return {**ease, move.draw.number: "draw_in"}
+        case "screws":
+            return {t.number: "tighten" if t.mm > 0 else "slacken" for t in move.turns}
+        case "shim" if move.measure == "jaws":
+            return {p.number: "shim" for p in move.packets if p.mm}
+    return {}
+
+
 def assert_table(scene: TableScene, move: Move, sentence: str) -> None:
     """The arrow lands at the corner that is named, on the side that it is pushed from, and points the way that is said."""
-    taps = [a for a in move.acts if a.do == "tap"]
-    assert (scene.blow is not None) == bool(taps)
+    assert (scene.blow is not None) == (move.do == "tap")
     if scene.blow is None:
         return
     way = next(w for words, w in WAYS.items() if words in sentence)
@@ -76,10 +88,10 @@ def assert_table(scene: TableScene, move: Move, sentence: str) -> None:
         from_side = {1j: "front", -1j: "back", 1 + 0j: "left", -1 + 0j: "right"}[push]
         words = f"{from_side} {end}" if scene.u_x else f"{end} {from_side}"
         assert f"{words} corner" in sentence
-    assert scene.gauge_mm == move.watch_x_mm
+    assert scene.gauge_mm == move.needle.x_mm
     if move.aim_mm is not None:
         rises = scene.blow.toward > 0
-        before = next(s.h_mm for s in scene.spots if s.station_id == move.watch_station)
+        before = next(s.h_mm for s in scene.spots if s.station_id == move.needle.station_id)
         after = (
             next(a.h1_mm + (a.h2_mm - a.h1_mm) * (scene.gauge_mm - a.z1_mm) / (a.z2_mm - a.z1_mm) for a in scene.aims)
             if scene.aims
@@ -94,30 +106,30 @@ def assert_table(scene: TableScene, move: Move, sentence: str) -> None:
 def test_what_the_sentence_names_acts_in_the_picture(procedure: str, seed: int) -> None:
     for _view, panel, move in with_moves(procedure, seed):
         sentence, scene = said(panel.headline), panel.scene
-        numbered = {a.jaw: a.do for a in move.acts if a.jaw and a.thing in ("jaw", "screw") and (a.mm or 0) > 0}
+        numbered = numbers(move)
         for number in numbered:
-            word = "screw" if move.acts[0].thing == "screw" else "jaw"
+            word = "screw" if move.do == "screws" else "jaw"
             assert f"{word} {number}" in sentence
         if scene.kind == "chuck_face":
             acting = {j.jaw: j.do for j in scene.jaws if j.do and (j.do != "shim" or (j.shim_mm or 0) >= 0)}
             assert set(numbered) <= set(acting)
             assert all(acting[n] == do for n, do in numbered.items())
-            assert (scene.tap is not None) == any(a.do in ("tap", "lean", "slide") for a in move.acts)
+            assert (scene.tap is not None) == (move.do in ("tap_round", "lean", "handle"))
         if scene.kind == "clock_wheel":
             best = next(p for p in scene.positions if p.rank == 1)
             assert f"position {best.number}" in sentence
-            assert best.number == move.acts[0].jaw
+            assert best.number == move.position
         if scene.kind == "dowel_view" and scene.dowel_mm:
-            assert scene.clock_deg == move.acts[0].at_deg
+            assert scene.clock_deg == move.at_deg
             assert "both dowels" in sentence
-        if scene.kind == "shaft_axis" and move.acts[0].do == "tap":
+        if scene.kind == "shaft_axis" and move.do in ("tap_round", "swing"):
             assert scene.mark_z_mm is not None
             assert "far end" in sentence or "far place" in sentence
         if scene.kind == "table_top":
             assert_table(scene, move, sentence)
-        if scene.kind == "height_map" and move.acts[0].do == "shim":
-            for shim, act in zip(scene.shims, move.acts, strict=True):
-                assert shim.mm == act.mm
+        if scene.kind == "height_map" and move.do == "shim":
+            for shim, packet in zip(scene.shims, move.packets, strict=True):
+                assert shim.mm == packet.mm
                 assert shim.label in sentence or "no shim" in sentence
 
 
@@ -125,14 +137,16 @@ def test_what_the_sentence_names_acts_in_the_picture(procedure: str, seed: int) 
 @pytest.mark.parametrize("seed", SEEDS)
 def test_the_aim_box_the_move_and_the_tray_agree(procedure: str, seed: int) -> None:
     for view, panel, move in with_moves(procedure, seed):
-        assert panel.aim is not None
+        assert panel.expect == move.expects
+        assert (panel.aim is None) == (move.needle is None)
+        if panel.aim is None or move.needle is None:
+            continue
         assert panel.aim.aim_mm == move.aim_mm
-        assert panel.expect_mm == move.predicted_tir_mm
-        assert (move.aim_mm is None) <= (move.needle in ("stays", "comes back"))
+        assert (move.aim_mm is None) == (move.needle.goes == "comes back")
         if move.aim_mm is not None and move.now_mm is not None:
-            assert move.needle == ("rises" if move.aim_mm > move.now_mm else "falls")
-            grows = "grows" if move.needle == "rises" else "closes"
-            assert move.needle in said(panel.headline) or grows in said(panel.headline)
+            assert move.needle.goes == ("rises" if move.aim_mm > move.now_mm else "falls")
+            grows = "grows" if move.needle.goes == "rises" else "closes"
+            assert move.needle.goes in said(panel.headline) or grows in said(panel.headline)
         if panel.aim.station_id:
             assert panel.aim.station_id in [c.station_id for c in view.tray.cells] or view.tray.pass_no > move.pass_no
 

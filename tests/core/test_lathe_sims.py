@@ -7,10 +7,11 @@ import math
 
 import numpy as np
 import pytest
+from pydantic import TypeAdapter
 
 from tests.core.lathe_plans import plan_of
 from tests.core.test_lathe_known import at
-from velvet_hand.core.move import Act, Move
+from velvet_hand.core.move import Move
 from velvet_hand.core.plan.base import BasePlan
 from velvet_hand.core.procedures.adjustable.plan import AdjustablePlan
 from velvet_hand.core.procedures.adjustable.sim import SimulatedAdjustable
@@ -39,18 +40,18 @@ def rng() -> np.random.Generator:
     return np.random.default_rng(1)
 
 
-def move(*acts: Act, watch: float = 0.0, aim: float | None = None) -> Move:
-    """A move with nothing in it but its acts and its aim."""
-    nothing = {
-        "id": "m", "pass_no": 1, "index": 1, "count": 1, "watch_station": "", "watch_label": "", "now_mm": 0.0,
-        "needle": "falls", "direction_deg": 0, "asked_mm": None, "aims": {}, "title": "", "sentence": (), "reason": (),
-        "half_sentence": (), "back": (),
-    }  # fmt: skip
-    return Move.model_validate({**nothing, "acts": acts, "watch_deg": watch, "aim_mm": aim})
+MOVES: TypeAdapter[Move] = TypeAdapter(Move)
 
 
-def act(do: str, jaw: int = 0, deg: float = 0.0, mm: float | None = None, thing: str = "work") -> Act:
-    return Act.model_validate({"do": do, "jaw": jaw, "thing": thing, "at_deg": deg, "mm": mm, "key_deg": None})
+def move(do: str, watch: float = 0.0, aim: float | None = None, **own: object) -> Move:
+    """A move with nothing in it but what is done, and its aim."""
+    needle = {"label": "", "deg": watch, "now_mm": 0.0, "aim_mm": aim, "goes": "falls"}
+    nothing = {"pass_no": 1, "title": "", "sentence": (), "reason": (), "needle": needle}
+    return MOVES.validate_python({**nothing, "do": do, **own})
+
+
+def screw(number: int, deg: float, mm: float) -> dict[str, object]:
+    return {"number": number, "at_deg": deg, "mm": mm, "key_deg": None}
 
 
 def plan(procedure: str, **changes: object) -> BasePlan:
@@ -62,10 +63,10 @@ def test_a_blow_moves_the_work_away_and_the_needle_stops_at_the_aim() -> None:
     assert isinstance(made, FaceplatePlan)
     work = SimulatedFaceplate(made, STILL, rng(), at(0.2, 90))
     work.zero(90.0)
-    work.do(move(act("tap", deg=90), watch=90, aim=-0.2))
+    work.do(move("tap_round", at_deg=90, mm=None, watch=90, aim=-0.2))
     assert abs(work.centre) < 0.01
     with pytest.raises(WrongWay):
-        work.do(move(act("tap", deg=90), watch=90, aim=0.5))
+        work.do(move("tap_round", at_deg=90, mm=None, watch=90, aim=0.5))
 
 
 def test_tightening_kicks_once() -> None:
@@ -84,9 +85,9 @@ def test_a_body_goes_to_or_from_its_screw_and_stops_at_its_range(follows: str, w
     assert isinstance(made, AdjustablePlan)
     body = SimulatedAdjustable(made, STILL, rng(), 0j)
     body.zero(0.0)
-    body.do(move(act("tighten", 1, 0, 0.05, "screw"), act("slacken", 3, 180, 0.05, "screw"), watch=0, aim=0.05 * way))
+    body.do(move("screws", turns=[screw(3, 180, -0.05), screw(1, 0, 0.05)], watch=0, aim=0.05 * way))
     assert body.centre.real == pytest.approx(0.05 * way, abs=1e-3)
-    body.do(move(act("tighten", 1, 0, 0.5, "screw"), act("slacken", 3, 180, 0.5, "screw"), watch=0, aim=0.5 * way))
+    body.do(move("screws", turns=[screw(3, 180, -0.5), screw(1, 0, 0.5)], watch=0, aim=0.5 * way))
     assert abs(body.went) == pytest.approx(0.1)
 
 
@@ -95,7 +96,7 @@ def test_bolted_a_third_on_the_chuck_turns_a_third() -> None:
     assert isinstance(made, ClockingPlan)
     chuck = SimulatedClocking(made, STILL, rng(), at(0.02, 0), at(0.02, 60))
     assert chuck.best_tir_mm == pytest.approx(0.0, abs=1e-9)
-    chuck.do(move(act("clock", 2, 120, thing="chuck")))
+    chuck.do(move("clock", thing="chuck", position=2, at_deg=120))
     assert chuck.whole == pytest.approx(at(0.02, 0) + at(0.02, 180))
 
 
@@ -106,10 +107,10 @@ def test_three_jaws_close_where_all_of_them_touch(width: float) -> None:
     assert isinstance(made, PackingPlan)
     true = SimulatedPacking(made, STILL, rng(), (0.0, 0.0, 0.0))
     assert abs(true.centre) < 1e-6
-    true.do(move(act("shim", 1, 0, 0.3, "jaw")))
+    true.do(move("shim", measure="jaws", packets=[{"number": 1, "name": "jaw 1", "mm": 0.3}]))
     assert true.centre.real == pytest.approx(-0.2, abs=2e-3)  # two thirds of the shim, away from it
     assert abs(true.centre.imag) < 1e-6
-    true.do(move(act("shim", 1, 0, 0.0, "jaw")))
+    true.do(move("shim", measure="jaws", packets=[{"number": 1, "name": "jaw 1", "mm": 0.0}]))
     assert abs(true.centre) < 1e-6
 
 
@@ -152,7 +153,7 @@ def test_an_arm_that_sags_sees_the_bar_and_the_bore_too_high() -> None:
     housing = SimulatedDowels(made, STILL, rng(), 0j, 0.02)
     assert housing.needle(90, "bar-") - housing.needle(270, "bar-") == pytest.approx(0.04, abs=1e-4)
     assert housing.needle(90, "bore-") - housing.needle(270, "bore-") == pytest.approx(-0.04, abs=1e-4)
-    housing.do(move(act("clock", 0, 30, 0.1, "dowels")))
+    housing.do(move("swap", mm=0.1, at_deg=30))
     assert housing.true_tir_mm == pytest.approx(0.2)
     assert abs(math.degrees(cmath.phase(housing.centre)) - 30) < 2
 
@@ -165,7 +166,7 @@ def test_a_lean_shows_more_the_farther_out_it_is_read() -> None:
     assert work.circle("far").centre == pytest.approx(at(0.12, 0))
     work.zero(0.0)
     work._zero["far"] = work.needle(0.0, "far")
-    work.do(move(act("tap", deg=0), watch=0, aim=-0.12))
+    work.do(move("tap_round", at_deg=0, mm=None, watch=0, aim=-0.12))
     assert abs(work.circle("far").centre) < 0.01
 
 

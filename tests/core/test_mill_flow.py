@@ -14,12 +14,13 @@ from velvet_hand.core.errors import BadInput, NotNow
 from velvet_hand.core.memory import Lesson, remember
 from velvet_hand.core.plan.base import Limit
 from velvet_hand.core.procedures.registry import PROCEDURES
+from velvet_hand.core.quantity import KIND_WORDS
 from velvet_hand.core.response import Gain
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.state import State
 from velvet_hand.core.shop import Memory
 from velvet_hand.core.units import Typed, parse_number
-from velvet_hand.core.verdict import KIND_WORDS, SETTLES, TERM_WORDS
+from velvet_hand.core.verdict import SETTLES, TERM_WORDS
 from velvet_hand.core.wording import plain
 
 MILL = [p for p in PROCEDURES if PROCEDURES[p].group in ("mill", "plate")]
@@ -95,7 +96,7 @@ def test_the_bars_own_error_is_turned_out_of_the_axis() -> None:
     figures = {f.id: f.mm for f in hand.solve().figures}
     assert figures["axis_up"] == pytest.approx(0.03, abs=1e-4)  # so thick a bar does not droop
     assert "back of the rotary" in hand.words()
-    assert hand.solve().moves[0].acts[0].mm == pytest.approx(0.03, abs=0.006)
+    assert hand.solve().moves[0].packets[0].mm == pytest.approx(0.03, abs=0.006)
     falls = axis_hand()
     falls.type(bar(-0.03, 0.0))
     assert "front of the rotary" in falls.words()
@@ -114,7 +115,7 @@ def test_the_base_is_swung_by_the_needle_at_the_far_place() -> None:
     hand = axis_hand()
     hand.type(bar(0.0, 0.04))
     move = hand.solve().moves[0]
-    assert (move.watch_station, move.needle) == ("bar-side-far-180", "falls")
+    assert (move.needle.station_id, move.needle.goes) == ("bar-side-far-180", "falls")
     assert move.aim_mm == pytest.approx(0.0, abs=1e-6)
     assert "away from you" in hand.words()
     hand.done()
@@ -132,10 +133,10 @@ def test_the_beds_of_two_vises_are_compared_and_the_lower_is_lifted() -> None:
     level = {"a1": 0, "a2": 0, "a3": 0, "b1": 0, "b2": 0, "b3": 0}
     hand.type({"bed-0": 0.0, "bed-1": 0.05, **level}, closing="a1")
     assert "the whole base of the left vise" in hand.words()
-    assert hand.solve().moves[0].acts[0].mm == pytest.approx(0.05)
+    assert hand.solve().moves[0].packets[0].mm == pytest.approx(0.05)
     hand.done()
     hand.type({"bed-0": 0.0, "bed-1": -0.02, **level}, closing="a1")  # too much: less in all
-    assert hand.solve().moves[0].acts[0].mm == pytest.approx(0.03)
+    assert hand.solve().moves[0].packets[0].mm == pytest.approx(0.03)
     hand.done()
     hand.type({"bed-0": 0.0, "bed-1": 0.0, **level}, closing="a1")
     solution = hand.solve()

@@ -280,7 +280,7 @@ def test_off_the_dial_only_the_way_is_known() -> None:
     hand = AtTheMill(mill("vise"))
     hand.type({"s1": 0.0, "s2": "+off", "s3": "+off", "s4": "+off", "s5": "+off"})
     move = hand.solve().moves[0]
-    assert (move.aim_mm, move.needle, move.teaches) == (None, "comes back", False)
+    assert (move.aim_mm, move.needle.goes, move.asked) == (None, "comes back", None)
     assert "front right corner away from you" in hand.words()
 
 
@@ -337,17 +337,17 @@ def test_the_bed_is_shimmed_before_the_jaw_is_tapped_and_both_are_proved() -> No
     bed = {"bed-1": 0.0, "bed-2": 0.05, "bed-3": 0.0, "bed-4": 0.05}  # the right end is high
     hand.type({**bed, **along(0.002, 0.0, hand.plan_spots)}, closing="s1")
     move = hand.solve().moves[0]
-    assert move.acts[0].do == "shim"
-    under = {a.jaw: a.mm for a in move.acts}
+    assert move.do == "shim"
+    under = {p.number: p.mm for p in move.packets}
     assert under[1] == pytest.approx(0.05 / 130 * 160, abs=0.006)  # front left, over the whole base
     assert under[2] == 0.0
     assert "front left" in hand.words()
-    assert move.predicted_word == "off level"
+    assert move.expects.kind == "level"
     hand.done()
     hand.type(
         {"bed-1": 0.0, "bed-2": 0.0, "bed-3": 0.0, "bed-4": 0.0, **along(0.002, 0.0, hand.plan_spots)}, closing="s1"
     )
-    assert hand.solve().moves[0].acts[0].do == "tap"
+    assert hand.solve().moves[0].do == "tap"
     hand.done()
     assert [s.id for s in desk.load(hand.events).asked()] == [f"s{n}" for n in range(1, 6)]  # the bed stays as it is
     hand.type(along(0.0, 0.0, hand.plan_spots), closing="s1")
@@ -364,7 +364,7 @@ def test_a_face_that_leans_is_lifted_on_the_side_it_leans_to() -> None:
     hand.type({"up-low": 0.0, "up-high": 0.06, **along(0.0, 0.0, hand.plan_spots)}, closing="s1")
     move = hand.solve().moves[0]
     assert "front side" in hand.words()
-    assert move.acts[0].mm == pytest.approx(0.08)  # 0.06 over 90 up, 120 of base
+    assert move.packets[0].mm == pytest.approx(0.08)  # 0.06 over 90 up, 120 of base
     assert "top leans toward you" in plain(move.reason, "mm", 0.001)
 
 
@@ -457,8 +457,8 @@ def test_a_lean_is_shimmed_thickest_where_the_column_leans_to() -> None:
     tilt = complex(-0.06, 0.09) / 250
     exact = [45 * (tilt * complex(math.cos(math.radians(-d)), math.sin(math.radians(-d)))).real for d in (0, 120, 240)]
     exact = [p - min(exact) for p in exact]
-    for act, want in zip(move.acts, exact, strict=True):
-        assert act.mm == pytest.approx(want, abs=0.005)
+    for packet, want in zip(move.packets, exact, strict=True):
+        assert packet.mm == pytest.approx(want, abs=0.005)
 
 
 def test_a_bad_seat_is_told_from_a_bent_column() -> None:
@@ -509,7 +509,7 @@ def test_which_handle_and_which_way_round() -> None:
     assert "X handle clockwise" in hand.words()  # it sits to the right; clockwise takes the table left
     hand.done()
     assert "Y handle clockwise" in hand.words()  # it sits toward you; clockwise takes the table away
-    assert moves[0].acts[0].key_deg == pytest.approx(0.1 / 5.0 * 360, rel=0.02)
+    assert moves[0].turn_deg == pytest.approx(0.1 / 5.0 * 360, rel=0.02)
 
 
 def test_a_limit_of_a_length_carries_its_length() -> None:

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 
 from tests.core.lathe_plans import plan_of
 from velvet_hand.core.fit.beam import droop_mm, tail_ratio
-from velvet_hand.core.move import Move
+from velvet_hand.core.move import Handle, Needle, Tap
 from velvet_hand.core.plan.edge import EdgeBase
 from velvet_hand.core.procedures.bed.plan import BedPlan
 from velvet_hand.core.procedures.bed.sim import SimulatedBed
@@ -50,14 +50,10 @@ def spot(x: float, y: float = 0.0, ring: str = "", key: str = "s1") -> Station:
     return Station(id=key, label=key, angle_deg=0.0, x_mm=x, y_mm=y, ring=ring)
 
 
-def blow(sentence: str, at: float, aim: float, watch: float) -> Move:
-    return Move.model_validate(
-        {
-            "id": "p1.by.hand", "pass_no": 1, "index": 1, "count": 1, "watch_station": "s1", "watch_label": "there", "watch_deg": 0.0,
-            "acts": [{"do": "tap", "jaw": 0, "thing": "work", "at_deg": 0.0, "mm": None, "key_deg": None}], "now_mm": None, "aim_mm": aim,
-            "needle": "rises", "direction_deg": 0.0, "asked_mm": None, "aims": {}, "title": "", "sentence": text(sentence), "reason": (),
-            "half_sentence": (), "back": (), "blow_x_mm": at, "watch_x_mm": watch,
-        }
+def blow(sentence: str, at: float, aim: float, watch: float) -> Tap:
+    needle = Needle(station_id="s1", label="there", x_mm=watch, now_mm=None, aim_mm=aim, goes="rises")
+    return Tap(
+        pass_no=1, x_mm=at, toward=True, mm=None, needle=needle, title="", sentence=text(sentence), reason=()
     )  # fmt: skip
 
 
@@ -334,9 +330,11 @@ def test_a_handle_moves_the_table_the_way_that_was_said_of_it(x: str, y: str, ha
         aim = 0.1 if goes_plus else -0.1
         if plan.part.surface == "inside":
             aim = -aim
-        move = blow(f"Turn the {axis} handle {hand} until", 0, aim, 0).model_copy(
-            update={"watch_deg": 0.0 if axis == "X" else 90.0}
-        )
+        needle = Needle(label="", deg=0.0 if axis == "X" else 90.0, now_mm=0.0, aim_mm=aim, goes="rises")
+        move = Handle(
+            pass_no=1, axis=axis, at_deg=0.0, mm=0.1, turn_deg=0.0, needle=needle, title="", reason=(),
+            sentence=text(f"Turn the {axis} handle {hand} until"),
+        )  # fmt: skip
         machine.do(move)
         along = machine.centre.real if axis == "X" else machine.centre.imag
         assert along == pytest.approx(0.1 if goes_plus else -0.1, abs=1e-3)

@@ -39,12 +39,12 @@ def test_the_jaw_that_the_work_sits_toward_is_drawn_in(
     read(person, seen(person, 1.2, deg))
     moves = person.solve().moves
     assert moves
-    drawn = moves[0].drawn
+    drawn = moves[0].draw
     away = abs((drawn.at_deg - deg + 180) % 360 - 180)
-    assert away < 85, f"jaw {drawn.jaw} at {drawn.at_deg}, work toward {deg}"  # it sits on that jaw's side
+    assert away < 85, f"jaw {drawn.number} at {drawn.at_deg}, work toward {deg}"  # it sits on that jaw's side
     assert abs(moves[0].aim_mm or 0.0) <= TRAVEL  # an aim that the dial can show
-    if moves[0].asked_mm is not None:
-        assert moves[0].asked_mm <= 2 * 1.2  # never so far that it comes out worse on the other side
+    if moves[0].asked is not None:
+        assert moves[0].asked.mm <= 2 * 1.2  # never so far that it comes out worse on the other side
 
 
 def test_the_aim_is_the_end_of_the_dial_in_the_needles_own_sign() -> None:

@@ -80,7 +80,7 @@ def test_without_a_lead_the_aim_stands_and_no_turn_is_made_up() -> None:
     person.read_all(0.2, 0.0, -0.2, 0.0)
     move = person.solve().moves[0]
     assert move.aim_mm == pytest.approx(0.0, abs=1e-9)
-    assert move.drawn.key_deg is None
+    assert move.draw.key_deg is None
     assert "by the needle alone" in plain(move.reason, "thou", 0.0005)
 
 

@@ -63,9 +63,9 @@ def test_a_move_the_wrong_way_and_a_jaw_that_was_not_eased_are_caught() -> None:
     work.zero(0.0)
     work._zero[""] = work._zero.get("", 0.0) - 0.4
     with pytest.raises(WrongWay):
-        work.do(move.model_copy(update={"aim_mm": 0.9}))
+        work.do(move.model_copy(update={"needle": move.needle.model_copy(update={"aim_mm": 0.9})}))
     with pytest.raises(Jammed):
-        work.do(move.model_copy(update={"acts": move.acts[1:]}))
+        work.do(move.model_copy(update={"ease": None}))
 
 
 def test_tightening_kicks_once_until_something_is_loosened() -> None:

@@ -118,7 +118,7 @@ class Machinist:
         state = desk.load(setups.events_of(setup_id))  # type: ignore[arg-type]
         move = desk.procedure_of(state.plan).solve(state).moves[0]
         said = self.headline()
-        assert f"jaw {move.drawn.jaw} in" in said, (said, move.id)
+        assert f"jaw {move.draw.number} in" in said, (said, move.id)
         self.chuck.do(move)
         seq = state.seq
         self.page.keyboard.press("Enter")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import gzip
+import json
 import threading
 from collections.abc import Iterator
 from typing import Any
@@ -12,6 +14,7 @@ import pytest
 from peewee import DatabaseError
 
 from tests.core.bench_person import Person
+from tests.support import ROOT
 from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import BadInput, NotFound, NotNow
 from velvet_hand.core.gauge import Gauge
@@ -19,6 +22,7 @@ from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
 from velvet_hand.store import database as db
 from velvet_hand.store import notify, setups, shop
+from velvet_hand.store.tables import EventRow, Setup
 
 
 @pytest.fixture(scope="module", autouse=True)
@@ -180,3 +184,30 @@ def test_a_name_is_given_once_in_its_kind() -> None:
         shop.save(gauge.model_copy(update={"id": "another"}))
     assert (caught.value.code, caught.value.field) == ("name_taken", "name")
     shop.save(gauge)  # the same one may be saved again
+
+
+def test_set_ups_of_an_older_form_are_read_anew_from_their_events() -> None:
+    """What an earlier version wrote: events with its moves and verdicts, and a line for lists that is no longer understood."""
+    world = json.loads(gzip.decompress((ROOT / "tests" / "cases" / "old_world.json.gz").read_bytes()))
+    old = next(one for one in world if one["procedure"] == "vise" and one["end"]["verdict"])
+    setup_id = uuid4()
+    first, last = old["events"][0], old["events"][-1]
+    Setup.insert(
+        id=setup_id, seq=last["seq"], standing=True, machine_id="heron", machine="Heron mill", holder="Vise 160",
+        holder_id="vise-160", lesson=None, outcome="holds", search="", summary={"tir_mm": 0.0}, opened_at=first["at"],
+        changed_at=last["at"], projected=1,
+    ).execute()  # fmt: skip
+    for event in old["events"]:
+        EventRow.insert(
+            setup=setup_id, seq=event["seq"], id=uuid4(), at=event["at"], received_at=event["at"], author="Wilf",
+            body=event["body"], extra={"shown": event["shown"], "verdict": event["verdict"]},
+        ).execute()  # fmt: skip
+    assert setups.rebuild() == 1
+    assert setups.rebuild() == 0
+    found, _ = setups.search(words="side lay rail")
+    mine = next(one for one in found if one.id == setup_id)
+    assert mine.summary.main is not None
+    assert mine.summary.main.kind == "over_jaw"
+    state = desk.load(setups.events_of(setup_id))
+    assert state.verdict is not None
+    assert state.verdict.value.mm == pytest.approx(old["end"]["verdict"]["value"])

@@ -14,11 +14,11 @@ from velvet_hand.core.gauge import Carrier, Gauge, Surface, View
 from velvet_hand.core.plan.asks import Asks, Needs
 from velvet_hand.core.plan.base import School
 from velvet_hand.core.plan.fields import FieldSpec
+from velvet_hand.core.quantity import LimitKind
 from velvet_hand.core.setup.events import ClientBody
 from velvet_hand.core.shop import Holder, HolderKind, Machine, Memory, Stock
 from velvet_hand.core.told import Caveat
 from velvet_hand.core.units import Typed, Unit
-from velvet_hand.core.verdict import LimitKind
 
 
 def _in_living_memory(at: datetime) -> datetime:

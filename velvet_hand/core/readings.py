@@ -69,6 +69,7 @@ class Pass:
     bad: set[str] = field(default_factory=set)
     closed: bool = False
     moved: list[str] = field(default_factory=list)
+    back: bool = False
 
     def good(self) -> dict[str, Reading]:
         """Readings that carry a number and are not marked as a bad spot."""

@@ -13,8 +13,9 @@ from pydantic import Field
 
 from .gauge import Surface
 from .model import Model
-from .move import Do
 from .wording import Text
+
+Do = Literal["ease", "draw_in", "slacken", "tighten", "shim"]
 
 
 class SceneJaw(Model):

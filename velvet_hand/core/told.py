@@ -6,6 +6,7 @@ from typing import Literal
 
 from .model import Model
 from .move import Move
+from .quantity import Quantity
 from .verdict import Outcome, Verdict
 from .wording import Text
 
@@ -28,20 +29,23 @@ class Figure(Model):
     note: Text = ()
 
 
-class PassFigures(Model):
-    """A line of the table of passes."""
+class Row(Model):
+    """A line of the table of passes.
+
+    ``main`` is what the limit is set on, ``beside`` what is told with it; ``asked`` and ``got`` are of the move after it. ``track_x``
+    and ``track_y`` say where a center stood, where the passes make a track.
+    """
 
     number: int
     purpose: Literal["correct", "prove"]
-    tir_mm: float | None
-    off_centre_mm: float | None
-    toward: Text
-    toward_deg: float | None
-    x_mm: float | None
-    y_mm: float | None
-    asked_mm: float | None
-    got_mm: float | None
-    outcome: Outcome | None
+    main: Quantity | None = None
+    beside: tuple[Quantity, ...] = ()
+    toward: Text = ()
+    asked_mm: float | None = None
+    got_mm: float | None = None
+    outcome: Outcome | None = None
+    track_x_mm: float | None = None
+    track_y_mm: float | None = None
 
 
 class Solution(Model):

@@ -5,38 +5,13 @@ from __future__ import annotations
 from typing import Literal
 
 from .model import Model
+from .quantity import LimitKind, Quantity
 
 Outcome = Literal["holds", "outside", "cannot_tell"]
-LimitKind = Literal[
-    "tir",
-    "off_centre",
-    "throw",
-    "sideways",
-    "over_jaw",
-    "over_part",
-    "over_length",
-    "angle",
-    "parallel",
-    "flat",
-    "in_line",
-]
 TermName = Literal["gauge", "scatter", "drift", "floor", "form", "lost_motion", "repeat", "straightness", "play"]
 #: A gauge whose mark is coarser than this part of the limit cannot prove it.
 GAUGE_PART = 0.25
 
-KIND_WORDS: dict[str, str] = {
-    "tir": "TIR",
-    "off_centre": "off centre",
-    "throw": "off the throw",
-    "sideways": "off its direction, sideways",
-    "over_jaw": "over the jaw",
-    "over_part": "over the part",
-    "over_length": "over the length asked for",
-    "angle": "over 100 mm",
-    "parallel": "out of parallel",
-    "flat": "out of flat",
-    "in_line": "over both jaws",
-}
 TERM_WORDS: dict[str, str] = {
     "gauge": "the gauge’s graduation",
     "scatter": "scatter between the readings",
@@ -69,21 +44,35 @@ class Term(Model):
 
 
 class Verdict(Model):
-    """``value_mm`` with its band against ``limit_mm``, all of one ``kind``, read at ``where``.
+    """A value with its band against a limit of the same kind, read at ``where``.
 
     ``beside`` are judgements of the same pass that are no worse (another plane, a direction).
     """
 
     outcome: Outcome
-    kind: LimitKind
-    value_mm: float
+    value: Quantity
     band_mm: float
-    limit_mm: float
+    limit: Quantity
     terms: tuple[Term, ...]
     limited_by: TermName | None
     settle: str | None
     where: str = ""
     beside: tuple[Verdict, ...] = ()
+
+    @property
+    def value_mm(self) -> float:
+        """How much was found."""
+        return self.value.mm
+
+    @property
+    def limit_mm(self) -> float:
+        """How much is allowed."""
+        return self.limit.mm
+
+    @property
+    def kind(self) -> str:
+        """What is judged."""
+        return self.value.kind
 
 
 def worst(verdicts: tuple[Verdict, ...]) -> Verdict:
@@ -133,10 +122,9 @@ def judge(
         settle = None
     return Verdict(
         outcome=outcome,
-        kind=kind,
-        value_mm=value_mm,
+        value=Quantity(kind=kind, mm=value_mm),
         band_mm=band,
-        limit_mm=limit_mm,
+        limit=Quantity(kind=kind, mm=limit_mm),
         terms=terms,
         limited_by=largest,
         settle=settle,

@@ -6,6 +6,7 @@ same numbers.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -40,11 +41,27 @@ class Angle(Model):
 
 Part = Annotated[Words | Length | Angle, Field(discriminator="kind")]
 Text = tuple[Part, ...]
+#: What a text is built from.
+Bit = str | Words | Length | Angle | Text
 
 
-def text(*parts: str | Words | Length | Angle) -> Text:
-    """Build a text; bare strings become words."""
-    return tuple(Words(text=p) if isinstance(p, str) else p for p in parts)
+def text(*parts: Bit | Sequence[Bit]) -> Text:
+    """Build a text; bare strings become words, texts inside are taken as they are.
+
+    Examples
+    --------
+    >>> words_of(text("Tap ", text(strong("jaw 1")), [" by ", "hand"]))
+    'Tap jaw 1 by hand'
+    """
+    found: list[Part] = []
+    for part in parts:
+        if isinstance(part, str):
+            found.append(Words(text=part))
+        elif isinstance(part, Words | Length | Angle):
+            found.append(part)
+        else:
+            found += text(*part)
+    return tuple(found)
 
 
 def strong(words: str) -> Words:

@@ -26,6 +26,8 @@ _EVENT = TypeAdapter(ev.Event)
 #: Events read before, by database and set-up; a prefix of the truth, never more.
 _READ: dict[tuple[str, UUID], list[ev.Event]] = {}
 _READ_MOST = 200
+#: The form of a set-up's projection; older ones are made anew when the store starts.
+PROJECTION = 2
 #: A holder is judged by its last set-ups; wear and dirt make older ones worthless.
 REMEMBERED = 20
 
@@ -159,7 +161,7 @@ def _insert(setup_id: UUID, event: ev.Event) -> None:
         received_at=datetime.now(UTC),
         author=event.author,
         body=data["body"],
-        extra={"shown": data["shown"], "verdict": data["verdict"]},
+        extra={"shown": data["shown"], "verdict": data["verdict"], "version": data["version"]},
     ).execute()
 
 
@@ -178,7 +180,19 @@ def _projection(state: State) -> dict[str, Any]:
         "summary": line.model_dump(mode="json"),
         "opened_at": line.opened_at,
         "changed_at": line.changed_at,
+        "projected": PROJECTION,
     }
+
+
+def rebuild() -> int:
+    """Make projections of an older form anew from their events; how many there were."""
+    stale = [row.id for row in Setup.select(Setup.id).where(Setup.projected < PROJECTION)]
+    for setup_id in stale:
+        with Setup._meta.database.atomic():
+            Setup.select(Setup.seq).where(Setup.id == setup_id).for_update().first()
+            changes = _projection(desk.load(events_of(setup_id)))
+            Setup.update(**changes).where(Setup.id == setup_id).execute()
+    return len(stale)
 
 
 def _listed(row: Setup) -> Listed:

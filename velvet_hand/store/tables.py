@@ -35,7 +35,7 @@ class ShopItem(Base):
 
 
 class Setup(Base):
-    """Projection of a set-up for lists and search; could be rebuilt from its events."""
+    """Projection of a set-up for lists and search, made anew from its events when its form (``projected``) is an old one."""
 
     id = UUIDField(primary_key=True)
     seq = IntegerField()
@@ -50,6 +50,7 @@ class Setup(Base):
     summary = BinaryJSONField(index=False)
     opened_at = DateTimeTZField()
     changed_at = DateTimeTZField(index=True)
+    projected = IntegerField(default=1)
 
 
 class EventRow(Base):

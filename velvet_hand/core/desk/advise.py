@@ -5,12 +5,13 @@ from __future__ import annotations
 from typing import Any
 
 from ..engine.procedure import Registered
-from ..move import Move
+from ..move import Jaws, Move, Swing, Tap, TapRound
 from ..path.steps import Step
+from ..quantity import KIND_WORDS
 from ..setup import events as ev
 from ..setup.state import CLEAR, NIP_UP, PROVE, READ, SET_GAUGE, State
 from ..told import Solution
-from ..verdict import KIND_WORDS, TERM_WORDS, Verdict
+from ..verdict import TERM_WORDS, Verdict
 from ..wording import Length, Text, length, signed, strong, text
 from .panel import Action, AimBox, Check, Panel
 
@@ -82,7 +83,7 @@ class _Builder:
 
     def _watched(self, solution: Solution) -> str:
         move = self.state.half.move if self.state.half else solution.moves[0] if solution.moves else None
-        return (move.watch_station if move else "") or unread(self.state)
+        return (move and (move.needle.station_id if move.needle else move.spot)) or unread(self.state)
 
     def _still(self) -> Solution:
         return self.solution.model_copy(update={"moves": ()})
@@ -267,7 +268,7 @@ class _Builder:
         )
         done = _done(move)
         others = []
-        if move.eased:
+        if isinstance(move, Jaws) and move.ease:
             eased = ev.MoveDone(pass_no=move.pass_no, move_id=move.id, phase="eased")
             others.append(Action(id="eased", label="Only eased", key="E", events=(eased,)))
         others.append(self._read_again(move.pass_no))
@@ -289,6 +290,7 @@ class _Builder:
             )
         elif name == "Correct further" or (solution.judged and solution.judged.outcome != "outside"):
             others.append(self._go_nip_up("Nip up as it is", "N"))
+        tapped = isinstance(move, Tap | TapRound | Swing)
         of = f"move {move.index} of {move.count} · " if move.count > 1 else ""
         return (
             self._panel(
@@ -296,31 +298,29 @@ class _Builder:
                 name=name,
                 kicker=text(f"Pass {move.pass_no} · {of}", move.title),
                 headline=move.sentence,
-                aim=self._aim(move),
-                expect_mm=move.predicted_tir_mm,
-                expect_word=move.predicted_word,
+                aim=aim_box(move),
+                expect=move.expects,
+                expect_word=KIND_WORDS[move.expects.kind] if move.expects else "",
                 why=tuple(why),
                 primary=Action(id="move", label=label, key="Enter", events=done),
                 others=tuple(others),
                 verdict=self.state.verdict,
-                ask="taps" if any(a.do == "tap" for a in move.acts) else "nothing",
-                ask_label="Taps it took, if you counted" if any(a.do == "tap" for a in move.acts) else "",
+                ask="taps" if tapped else "nothing",
+                ask_label="Taps it took, if you counted" if tapped else "",
             ),
         )
-
-    def _aim(self, move: Move) -> AimBox:
-        return aim_box(move, self.state.plan.gauge.measures_gap)
 
     def half(self) -> Panel:
         """One jaw is eased and the other not drawn yet."""
         assert self.state.half is not None
         move = self.state.half.move
+        assert isinstance(move, Jaws)
         back = ev.MoveDone(pass_no=move.pass_no, move_id=move.id, phase="back")
         return self._panel(
             name="half",
             kicker=text("Half done · ", move.title),
             headline=move.half_sentence,
-            aim=self._aim(move),
+            aim=aim_box(move),
             why=(move.back, text("Do not turn the spindle or leave the machine with a jaw eased.")),
             primary=Action(id="move", label="Drawn in, read again", key="Enter", events=_done(move)),
             others=(Action(id="back", label="Gone back instead", key="B", events=(back,)),),
@@ -485,31 +485,32 @@ class _Builder:
 def _done(move: Move) -> tuple[ev.ClientBody, ...]:
     """The events of a finished move; a move past the dial's end is followed by a fresh zero."""
     done = ev.MoveDone(pass_no=move.pass_no, move_id=move.id)
-    return (done, ev.ZeroSet(station_id=move.watch_station)) if move.rezero else (done,)
+    return (done, ev.ZeroSet(station_id=move.needle.station_id)) if move.rezero and move.needle else (done,)
 
 
-def aim_box(move: Move, gap: bool = False) -> AimBox:
-    """The aim of a move."""
+def aim_box(move: Move) -> AimBox | None:
+    """The aim of a move, where a needle is watched."""
+    if move.needle is None:
+        return None
     return AimBox(
-        station_id=move.watch_station,
-        label=move.watch_label,
-        now_mm=move.now_mm,
-        aim_mm=move.aim_mm,
-        needle=move.needle,
-        what="gap" if gap else "needle",
+        station_id=move.needle.station_id,
+        label=move.needle.label,
+        now_mm=move.needle.now_mm,
+        aim_mm=move.needle.aim_mm,
+        goes=move.needle.goes,
+        what="gap" if move.needle.gap else "needle",
     )
 
 
 def verdict_text(verdict: Verdict) -> Text:
     """Holds: 0.4 ± 0.2 thou TIR where 1 thou is allowed."""
-    kind = KIND_WORDS[verdict.kind]
     return text(
         strong(OUTCOME_WORDS[verdict.outcome]),
         f"{', ' + verdict.where if verdict.where else ''}: ",
         length(verdict.value_mm),
         " ± ",
         length(verdict.band_mm),
-        f" {kind} where ",
+        f" {KIND_WORDS[verdict.value.kind]} where ",
         length(verdict.limit_mm),
         " is allowed.",
         *(part for v in verdict.beside for part in (" ", *verdict_text(v))),
@@ -523,13 +524,13 @@ def waits_for(procedure: Registered, state: State, panels: tuple[Panel, ...]) ->
     aim = panels[0].aim
     if aim and aim.aim_mm is not None:
         return text("Waits for a ", strong("move"), ", to ", signed(aim.aim_mm), f" at {aim.label}")
-    if panels[0].expect_mm is not None:
+    if panels[0].expect is not None:
         return text(
             "Waits for a ",
             strong("move"),
             "; expect ",
-            length(panels[0].expect_mm),
-            f" {panels[0].expect_word} after it",
+            panels[0].expect.told,
+            " after it",
         )
     step = current_step(procedure, state)
     assert step is not None

@@ -7,11 +7,12 @@ from uuid import UUID
 
 from ..errors import VelvetHandError
 from ..gauge import Gauge
+from ..move import Jaws
 from ..plan.base import BasePlan
+from ..quantity import KIND_WORDS
 from ..readings import Station
 from ..setup import events as ev
 from ..units import UNIT_WORD, Typed, parse_reading
-from ..verdict import KIND_WORDS
 from ..wording import Text, length, signed, strong, text
 
 _OUTCOME = {"holds": "holds", "outside": "outside", "cannot_tell": "cannot tell"}
@@ -92,10 +93,9 @@ def _what(
             v = event.verdict
             if v is None:
                 return text(f"Pass {number} taken as the proof.")
-            kind = KIND_WORDS[v.kind]
             return text(
                 f"Proof, pass {number}: ", strong(_OUTCOME[v.outcome]), ", ", length(v.value_mm), " ± ",
-                length(v.band_mm), f" {kind}, limit ", length(v.limit_mm), ".",
+                length(v.band_mm), f" {KIND_WORDS[v.value.kind]}, limit ", length(v.limit_mm), ".",
             )  # fmt: skip
         case ev.Accepted(reason=reason):
             return text(f"Accepted: {reason}")
@@ -111,15 +111,14 @@ def _move_words(event: ev.Event, phase: str) -> Text:
     move = event.shown
     if move is None:
         return text("Move.")
-    if phase == "eased" and move.eased:
-        return text(f"Jaw {move.eased.jaw} eased, not drawn yet.")
+    if phase == "eased" and isinstance(move, Jaws) and move.ease:
+        return text(f"Jaw {move.ease.number} eased, not drawn yet.")
     if phase == "back":
         return text("Went back: the eased jaw drawn in again.")
-    if move.log:
+    if not isinstance(move, Jaws):
         return move.log if move.aim_mm is None else (*move.log, *text(", aim ", signed(move.aim_mm), "."))
-    head = (
-        f"Jaw {move.eased.jaw} eased, jaw {move.drawn.jaw} drawn in" if move.eased else f"Jaw {move.drawn.jaw} drawn in"
-    )
-    if move.aim_mm is None or move.asked_mm is None:
+    drawn = move.draw.number
+    head = f"Jaw {move.ease.number} eased, jaw {drawn} drawn in" if move.ease else f"Jaw {drawn} drawn in"
+    if move.aim_mm is None or move.asked is None:
         return text(f"{head} until the needle came back.")
-    return text(f"{head}, aim ", signed(move.aim_mm), " (asked ", length(move.asked_mm), ").")
+    return text(f"{head}, aim ", signed(move.aim_mm), " (asked ", length(move.asked.mm), ").")

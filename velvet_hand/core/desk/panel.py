@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Literal
 
 from ..model import Model
-from ..move import Needle
+from ..move import Goes
+from ..quantity import Quantity
 from ..scene import Scene
 from ..setup.events import ClientBody
 from ..verdict import Verdict
@@ -39,14 +40,14 @@ class AimBox(Model):
     label: str
     now_mm: float | None
     aim_mm: float | None
-    needle: Needle
+    goes: Goes
     what: Literal["needle", "gap"] = "needle"
 
 
 class Panel(Model):
     """One piece of advice. ``name`` tells it from the other ways of doing the same.
 
-    ``expect_mm`` is the TIR to expect after a move that no needle is watched in.
+    ``expect`` is what to expect after a move that no needle is watched in.
     """
 
     name: str
@@ -61,6 +62,6 @@ class Panel(Model):
     primary: Action | None = None
     others: tuple[Action, ...] = ()
     verdict: Verdict | None = None
-    expect_mm: float | None = None
-    expect_word: str = "TIR"
+    expect: Quantity | None = None
+    expect_word: str = ""
     scene: Scene

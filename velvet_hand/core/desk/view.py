@@ -8,13 +8,14 @@ from typing import Any, Literal
 from ..engine.procedure import Registered
 from ..model import Model
 from ..plan.base import School
+from ..quantity import KIND_WORDS, LimitKind, Quantity
 from ..readings import Pass, Reading, Station
 from ..scene import SceneDot
 from ..setup.events import LogLine
 from ..setup.state import PROVE, READ, State
-from ..told import Figure, PassFigures, Solution
+from ..told import Figure, Row, Solution
 from ..units import Unit
-from ..verdict import KIND_WORDS, LimitKind, Outcome, Verdict
+from ..verdict import Outcome, Verdict
 from ..wording import Text, angle, length, text
 from .advise import advise, current_step, waits_for
 from .panel import Panel
@@ -88,7 +89,7 @@ class SetupView(Model):
     panels: tuple[Panel, ...]
     tray: Tray
     figures: tuple[Figure, ...]
-    passes: tuple[PassFigures, ...]
+    passes: tuple[Row, ...]
     heads: tuple[str, ...]
     verdict: Verdict | None
     accepted: str | None
@@ -110,7 +111,7 @@ class Summary(Model):
     waits: Text
     detail: Text
     outcome: Outcome | Literal["accepted"] | None
-    tir_mm: float | None
+    main: Quantity | None
     resolution_mm: float
     unit: Unit
     passes: int
@@ -236,16 +237,17 @@ def summary(procedure: Registered, state: State) -> Summary:
     solution = procedure.solve(state)
     panels = advise(procedure, state, solution)
     lines = [procedure.figures(state, one) for one in state.passes]
-    known = [p for p in lines if p.tir_mm is not None]
+    known = [p.main for p in lines if p.main is not None]
     step = current_step(procedure, state)
     kind = KIND_WORDS[plan.limit.kind]
     detail = text("Wants ", length(plan.limit.mm), f" {kind}")
     if known:
-        last = known[-1]
-        shown = last.tir_mm if plan.limit.kind == "tir" else last.off_centre_mm
-        detail = text(f"Pass {last.number} · ", length(shown or 0.0), f" {kind}, wants ", length(plan.limit.mm))
+        last = next(p for p in reversed(lines) if p.main is not None)
+        detail = text(f"Pass {last.number} · ", known[-1].told, ", wants ", length(plan.limit.mm))
     dots = [
-        SceneDot(pass_no=p.number, x_mm=p.x_mm, y_mm=p.y_mm) for p in known if p.x_mm is not None and p.y_mm is not None
+        SceneDot(pass_no=p.number, x_mm=p.track_x_mm, y_mm=p.track_y_mm)
+        for p in lines
+        if p.track_x_mm is not None and p.track_y_mm is not None
     ]
     outcome = "accepted" if state.accepted else state.verdict.outcome if state.verdict else None
     return Summary(
@@ -260,7 +262,7 @@ def summary(procedure: Registered, state: State) -> Summary:
         waits=waits_for(procedure, state, panels),
         detail=detail,
         outcome=outcome,
-        tir_mm=known[-1].tir_mm if known else None,
+        main=known[-1] if known else None,
         resolution_mm=plan.gauge.resolution_mm,
         unit=plan.unit,
         passes=len(state.passes),

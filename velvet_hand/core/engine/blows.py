@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from ..angles import apart, direction_deg
 from ..fit.circle import ray
-from ..move import Act, Move, Needle
+from ..move import Asked, Needle, TapRound
 from ..setup.state import State
 from ..wording import Text, length, strong, text
-from .beyond import away_from, pull, run_for
+from .beyond import Run, away_from, pull, run_for
 from .rings import RingLook, effective_radius_mm
 
 
@@ -22,7 +24,7 @@ def tap_move(
     title: str,
     reason: Text,
     teaches: bool = True,
-) -> Move:
+) -> TapRound:
     """Tap ``what`` (``the far end``) until the needle stands at its aim.
 
     Parameters
@@ -42,81 +44,68 @@ def tap_move(
     radius, sign = effective_radius_mm(state), sense.centre_sign
     centre = complex(fit.x_mm, fit.y_mm)
     after = centre + need / abs(need) * asked_mm
-    shifted = look.drift_mm or 0.0
-    now = sense.needle_mm(fit.mean_mm + float(ray(deg, centre.real, centre.imag, radius, sign)) + shifted)
-    aim = sense.needle_mm(fit.mean_mm + float(ray(deg, after.real, after.imag, radius, sign)) + shifted)
-    needle = "falls" if aim < now else "rises"
+    shifted = fit.mean_mm + (look.drift_mm or 0.0)
     near = next((s for s in state.stations if s.id in look.toward_mm and apart(s.angle_deg, deg) < 2), None)
+    needle = Needle.at(
+        sense,
+        shifted + float(ray(deg, centre.real, centre.imag, radius, sign)),
+        shifted + float(ray(deg, after.real, after.imag, radius, sign)),
+        station_id=near.id if near else "",
+        label=near.label.lower() if near else f"{deg:.0f}°",
+        deg=deg,
+    )
     bring = "Carry the gauge to " if state.plan.carrier == "gauge_turns" else "Bring "
     to = "" if state.plan.carrier == "gauge_turns" else " to the gauge"
     light = "many light taps" if asked_mm > 0.03 else "the lightest taps"
-    return Move(
-        id=f"p{look.number}.tap.{deg:.1f}.{aim:+.5f}",
+    return TapRound(
         pass_no=look.number,
-        index=1,
-        count=1,
-        acts=(Act(do="tap", jaw=0, thing="work", at_deg=deg, mm=asked_mm, key_deg=None),),
-        watch_station=near.id if near else "",
-        watch_label=f"{deg:.0f}°" if not near else near.label.lower(),
-        watch_deg=deg,
-        now_mm=now,
-        aim_mm=aim,
+        at_deg=deg,
+        mm=asked_mm,
         needle=needle,
-        direction_deg=direction_deg(need),
-        asked_mm=asked_mm,
-        aims={s: sense.needle_mm(fit.mean_mm + shifted) for s in look.toward_mm},
+        asked=Asked(mm=asked_mm, deg=direction_deg(need)),
+        aims={s: sense.needle_mm(shifted) for s in look.toward_mm},
         title=title,
         teaches=teaches,
-        sentence=text(
-            bring, *where, f"{to}. There, ", strong(f"tap {what}"), f" inward until the needle {needle} to the aim."
-        ),
+        sentence=text(bring, *where, f"{to}. There, ", strong(f"tap {what}"), f" inward until {needle.does}."),
         reason=text(*reason, f" Soft hammer, {light}; read the needle when it is still. "),
-        half_sentence=(),
-        back=(),
         log=text(f"{what.capitalize()} tapped at {deg:.0f}° (asked ", length(asked_mm), ")"),
     )
 
 
-def off_tap(state: State, look: RingLook, what: str) -> Move | None:
+def run_needle(state: State, look: RingLook, run: Run) -> Needle:
+    """The needle of a run to the end of the dial, or back onto it."""
+    at: dict[str, Any] = {
+        "station_id": run.station.id,
+        "label": run.station.label.lower(),
+        "deg": run.station.angle_deg,
+    }
+    if run.end_mm is None:
+        return Needle.back(**at)
+    return Needle.at(state.sense, look.toward_mm[run.station.id], run.end_mm, **at)
+
+
+def off_tap(state: State, look: RingLook, what: str) -> TapRound | None:
     """A blow from readings past the end of the dial: until the needle has run to its other end, or is back."""
     pulled = pull(state, look)
     away = away_from(pulled) if pulled is not None else 0.0
     run = run_for(state, look, away) if pulled is not None else None
     if run is None:
         return None
-    sense, deg = state.sense, (away + 180) % 360
-    aim = None if run.end_mm is None else sense.needle_mm(run.end_mm)
-    now = sense.needle_mm(look.toward_mm[run.station.id]) if aim is not None else None
-    needle: Needle = "comes back"
-    if aim is not None and now is not None:
-        needle = "rises" if aim > now else "falls"
-    stop = "is back on the dial" if aim is None else f"{needle} to the aim"
-    label = run.station.label.lower()
-    return Move(
-        id=f"p{look.number}.tap.off.{deg:.0f}",
+    deg, needle = (away + 180) % 360, run_needle(state, look, run)
+    return TapRound(
         pass_no=look.number,
-        index=1,
-        count=1,
-        acts=(Act(do="tap", jaw=0, thing="work", at_deg=deg, mm=run.asked_mm, key_deg=None),),
-        watch_station=run.station.id,
-        watch_label=label,
-        watch_deg=run.station.angle_deg,
-        now_mm=now,
-        aim_mm=aim,
+        at_deg=deg,
+        mm=run.asked_mm,
         needle=needle,
-        direction_deg=away,
-        asked_mm=run.asked_mm,
-        aims={},
+        asked=None if run.asked_mm is None else Asked(mm=run.asked_mm, deg=away),
         rezero=True,
         title="off the dial",
         sentence=text(
-            f"With {label} at the gauge, ", strong(f"tap {what}"), f" at {deg:.0f}° inward until the needle {stop}."
+            f"With {needle.label} at the gauge, ", strong(f"tap {what}"), f" at {deg:.0f}° inward until {needle.does}."
         ),
         reason=text(
             f"The needle ran off the end, so this is only a bound: the work sits toward {deg:.0f}°. This takes out as "
             "much as the dial can follow; then set zero afresh there, needle mid-travel, and read again."
         ),
-        half_sentence=(),
-        back=(),
         log=text(f"{what.capitalize()} tapped at {deg:.0f}°, off the dial"),
     )

@@ -6,9 +6,9 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from ..gauge import place_words
-from ..move import Act, Move
+from ..move import Handle, Jaws, Lean, Move, Screws, Shim, TapRound
 from ..readings import Station
-from ..scene import ChuckScene, SceneDot, SceneGauge, SceneJaw, SceneSpot, SceneTap
+from ..scene import ChuckScene, Do, SceneDot, SceneGauge, SceneJaw, SceneSpot, SceneTap
 from ..setup.state import State
 from ..told import Solution
 from ..wording import Text, length, text
@@ -40,7 +40,9 @@ def face(state: State, solution: Solution, station_id: str, seen: Face) -> Chuck
     """The chuck turned so that ``station_id`` (or what the move watches) is at the gauge."""
     move = shown_move(state, solution)
     station = next((s for s in state.stations if s.id == station_id), state.asked()[0])
-    watched = move.watch_deg if move and station_id == (move.watch_station or station_id) else station.angle_deg
+    shown = move.shown_at if move else None
+    at_spot = move is None or move.needle is None or station_id == (move.needle.station_id or station_id)
+    watched = shown[0] if shown and at_spot else station.angle_deg
     turn = state.sense.turn_deg(watched)
     known = solution.x_mm is not None and solution.y_mm is not None
     centre = _turned(complex(solution.x_mm or 0.0, solution.y_mm or 0.0), turn)
@@ -107,36 +109,46 @@ def _high_deg(state: State, solution: Solution, look: RingLook | None, turn: flo
 
 
 def _jaw(state: State, move: Move | None, jaw: int, turn: float, seen: Face) -> SceneJaw:
-    deg = (state.plan.holder.jaw_deg(jaw) + turn) % 360
-    acts = move.acts if move else ()
-    shim = seen.shims.get(jaw)
-    for order, act in enumerate(acts, start=1):
-        if act.jaw != jaw:
-            continue
-        eased = state.half is not None and act.do == "ease"
-        label = text("eased") if eased else _act_label(act, len(acts))
-        return SceneJaw(jaw=jaw, at_deg=deg, do=act.do, order=order, label=label, shim_mm=shim)
-    return SceneJaw(jaw=jaw, at_deg=deg, do=None, order=None, label=(), shim_mm=shim)
+    at = {"jaw": jaw, "at_deg": (state.plan.holder.jaw_deg(jaw) + turn) % 360, "shim_mm": seen.shims.get(jaw)}
+    for order, (number, do, label) in enumerate(_acts(move), start=1):
+        if number == jaw:
+            eased = state.half is not None and do == "ease"
+            return SceneJaw.model_validate({**at, "do": do, "order": order, "label": text("eased") if eased else label})
+    return SceneJaw.model_validate({**at, "do": None, "order": None, "label": ()})
 
 
-_ACT_WORDS = {"slacken": "slacken", "tighten": "tighten", "shim": "shim", "draw_in": "only draw in"}
+def _acts(move: Move | None) -> list[tuple[int, Do, Text]]:
+    """What each jaw or screw does, in order, with its words in the picture."""
+    if isinstance(move, Jaws):
+        head = "then draw in" if move.ease else "only draw in"
+        drawn: tuple[int, Do, Text] = (move.draw.number, "draw_in", _sized(head, move.draw.mm))
+        return [(move.ease.number, "ease", text("ease off first")), drawn] if move.ease else [drawn]
+    if isinstance(move, Screws):
+        return [
+            (s.number, "slacken", _sized("slacken", -(s.mm or 0.0)))
+            if (s.mm or 0.0) < 0
+            else (s.number, "tighten", _sized("tighten", s.mm))
+            for s in move.turns
+        ]
+    if isinstance(move, Shim):
+        return [(p.number, "shim", _sized("shim", p.mm)) for p in move.packets]
+    return []
 
 
-def _act_label(act: Act, acts: int) -> Text:
-    if act.do == "ease":
-        return text("ease off first")
-    head = "then draw in" if act.do == "draw_in" and acts > 1 else _ACT_WORDS.get(act.do, act.do)
-    return text(head) if act.mm is None else text(head + " ", length(act.mm))
+def _sized(word: str, mm: float | None) -> Text:
+    return text(word) if mm is None else text(word + " ", length(mm))
 
 
 def _tap(move: Move | None, turn: float) -> SceneTap | None:
-    blow = next((a for a in move.acts if a.do in ("tap", "lean", "slide")), None) if move else None
-    if blow is None:
-        return None
-    word = {"tap": "tap", "lean": "top this way", "slide": "table"}[blow.do]
-    label = text(word) if blow.mm is None or blow.do == "lean" else text(f"{word} ", length(blow.mm))
-    from_deg = blow.at_deg + 180 if blow.do == "slide" else blow.at_deg
-    return SceneTap(at_deg=(from_deg + turn) % 360, label=label)
+    match move:
+        case TapRound():
+            return SceneTap(at_deg=(move.at_deg + turn) % 360, label=_sized("tap", move.mm))
+        case Lean():
+            return SceneTap(at_deg=(move.at_deg + turn) % 360, label=text("top this way"))
+        case Handle():
+            return SceneTap(at_deg=(move.at_deg + 180 + turn) % 360, label=_sized("table", move.mm))
+        case _:
+            return None
 
 
 def spot(state: State, solution: Solution, station: Station, now_id: str, turn: float) -> SceneSpot:
@@ -164,9 +176,8 @@ def gauge(state: State, move: Move | None, station: Station, turn: float) -> Sce
     """The gauge, at what the move watches or at the station."""
     signed = not state.plan.gauge.measures_gap
     if move is not None:
-        return SceneGauge(
-            at_deg=(move.watch_deg + turn) % 360, station_label=move.watch_label, needle_mm=move.now_mm, signed=signed
-        )
+        deg, label = move.shown_at or (0.0, "")
+        return SceneGauge(at_deg=(deg + turn) % 360, station_label=label, needle_mm=move.now_mm, signed=signed)
     current = state.open_pass
     reading = current.readings.get(station.id) if current else None
     return SceneGauge(
@@ -182,12 +193,14 @@ _DONE = {"ease": "eased off", "draw_in": "drawn in", "slacken": "slackened", "ti
 
 def _describe(state: State, move: Move | None, face_seen: Face) -> str:
     """The picture in words, for those who cannot see it."""
-    where = place_words(state.sense.gauge_deg(move.watch_deg if move else 0.0))
+    deg, label = (move.shown_at if move else None) or (0.0, "")
+    where = place_words(state.sense.gauge_deg(deg))
     name, seen = face_seen.name, (face_seen.seen or SEEN[state.plan.view]).lower()
     if face_seen.seen:
-        what = f"; {move.watch_label} under the gauge, the top is pushed over." if move else "."
+        what = f"; {label} under the gauge, the top is pushed over." if move else "."
         return f"{name}, {seen}{what}"
     if move is None:
         return f"{name}, {seen}; the gauge is {where}."
-    acts = ", ".join(f"{a.thing} {a.jaw} {_DONE[a.do]}" if a.jaw else "tapped" for a in move.acts)
-    return f"{name}, {seen}; {move.watch_label} at the gauge, {where}: {acts}."
+    thing = "screw" if isinstance(move, Screws) else "jaw"
+    acts = ", ".join(f"{thing} {n} {_DONE[do]}" for n, do, _ in _acts(move)) or "tapped"
+    return f"{name}, {seen}; {label} at the gauge, {where}: {acts}."

@@ -9,7 +9,7 @@ from ..memory import Lesson
 from ..move import Move
 from ..readings import Pass
 from ..setup.state import State
-from ..told import Caveat, Figure, PassFigures, Solution
+from ..told import Caveat, Figure, Row, Solution
 from ..verdict import Verdict
 from ..wording import Text, text
 from . import learning
@@ -104,7 +104,7 @@ class Corrected(Procedure[P], Generic[P, L]):
             done, stop = self.enough(state, look, judged, learned)
         made = set(current.moved)
         found: tuple[Move, ...] = ()
-        if look.complete and state.proved and "back" not in made:
+        if look.complete and state.proved and not current.back:
             found = self.moves(state, look, learned)
             if not self.reaches(state, look, found):
                 beyond = self.off_dial(state, look)
@@ -142,16 +142,16 @@ class Corrected(Procedure[P], Generic[P, L]):
         words = f"The last move took the work the other way. Make the press test again{self.wrong_way}."
         return (Caveat(code="wrong_way", text=text(words)),)
 
-    def figures(self, state: State[P], one: Pass) -> PassFigures:
+    def figures(self, state: State[P], one: Pass) -> Row:
         """See ``Procedure``."""
         look = self.look(state, one)
         got = learning.got_mm(state, one.number, self.looks(state), learning.along_fit)
-        mine = [r.move.asked_mm for r in state.moves if r.move.pass_no == one.number and r.move.asked_mm is not None]
+        mine = [r.move.asked.mm for r in state.moves if r.move.pass_no == one.number and r.move.asked]
         judged = self.judge(state, look) if look.complete else None
         return self.line(state, one, look, judged, max(mine, default=None), max(got)[1] if got else None)
 
     @abstractmethod
     def line(
         self, state: State[P], one: Pass, look: L, judged: Verdict | None, asked_mm: float | None, got_mm: float | None
-    ) -> PassFigures:
+    ) -> Row:
         """The line of a pass in the table of passes."""

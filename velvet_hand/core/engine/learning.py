@@ -73,16 +73,16 @@ def got_mm(state: State, number: int, looks: Mapping[int, L], along: Along[L]) -
         move = record.move
         if (
             move.pass_no != number
-            or move.asked_mm is None
+            or move.asked is None
             or before is None
             or after is None
             or move.rezero
             or not move.teaches
         ):
             continue
-        here, there = along(state, before, move.direction_deg), along(state, after, move.direction_deg)
+        here, there = along(state, before, move.asked.deg), along(state, after, move.asked.deg)
         if here is not None and there is not None:
-            found.append((move.asked_mm, there - here))
+            found.append((move.asked.mm, there - here))
     return found
 
 

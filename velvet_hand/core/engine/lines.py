@@ -8,11 +8,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+from ..budget import budget
 from ..fit.line import LineFit, fit_line
 from ..readings import Pass, Station
 from ..setup.state import State
 from ..verdict import Term, Verdict, judge
-from .rings import DRIFT_LEFT, heights
+from .rings import heights
 
 #: Unevenness below this many reading uncertainties is no more than the gauge can tell.
 CALM = 6.0
@@ -111,19 +112,12 @@ def terms_of_line(state: State, look: LineLook, length_mm: float) -> tuple[Term,
     assert line is not None
     stretch = length_mm / line.span_mm
     share = min(plan.gauge.u_read_mm / line.noise_mm, 1.0)
-    whole = 2 * line.u_slope * length_mm
     uneven = uneven_mm(state, look)
-    terms = [
-        Term(name="gauge", mm=whole * share),
-        Term(name="scatter", mm=0.0 if uneven else whole * (1 - share**2) ** 0.5),
-        Term(name="straightness", mm=uneven / 2 * stretch),
-        Term(name="floor", mm=plan.machine.floor_mm / 2 * stretch),
-        Term(name="play", mm=(state.gap_mm or 0.0) / 2 * stretch),
-        Term(name="lost_motion", mm=plan.gauge.lost_motion_mm / 2 * stretch),
-    ]
-    if look.drift_mm is not None:
-        terms.append(Term(name="drift", mm=2 * DRIFT_LEFT * abs(look.drift_mm) * stretch))
-    return tuple(t for t in terms if t.mm or t.name in ("gauge", "floor"))
+    return budget(
+        line.u_slope * length_mm, plan.gauge, stretch=stretch, floor_mm=plan.machine.floor_mm, share=share,
+        scatter_mm=0.0 if uneven else None, form=("straightness", uneven / 2), play_mm=state.gap_mm or 0.0,
+        drift_mm=look.drift_mm,
+    )  # fmt: skip
 
 
 def judge_line(

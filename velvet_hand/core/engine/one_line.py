@@ -10,19 +10,20 @@ from __future__ import annotations
 import math
 from abc import ABC
 from dataclasses import dataclass, replace
-from typing import TypeVar, get_args
+from typing import Any, TypeVar, get_args
 
 from ..fit.line import crossing
 from ..gauge import Carrier, Surface
-from ..move import Act, Move, Needle
+from ..move import Asked, Move, Needle, Tap
 from ..plan.edge import EdgeBase, Way, about_word, corner_word, edge_stations, side_word
+from ..quantity import HEADS, Quantity
 from ..readings import Pass, Station
 from ..response import GAIN_PRIOR, GAIN_PRIOR_SD, Gain
 from ..scene import Scene, SceneBody, SceneBolt
 from ..setup.state import State
-from ..told import Caveat, Figure, PassFigures
+from ..told import Caveat, Figure, Row, Solution
 from ..verdict import Verdict
-from ..wording import Text, length, strong, text
+from ..wording import Bit, Text, length, strong, text
 from . import learning
 from .frame import Corrected
 from .learning import Learned
@@ -160,48 +161,33 @@ class OneLine(Corrected[E, LineLook], ABC):
         mine = sorted((s for s in state.stations if s.ring == ""), key=lambda s: s.x_mm)
         return mine[0] if self.tap_station(state) is mine[-1] else mine[-1]
 
-    def _tap(self, state: State[E], look: LineLook, station: Station, run: float, asked: float, kick: float) -> Move:
+    def _tap(self, state: State[E], look: LineLook, station: Station, run: float, asked: float, kick: float) -> Tap:
         """Tap at ``station`` until its height has changed by ``run``; ``asked`` is the rise over the edge that it makes."""
         plan, sense, line = state.plan, state.sense_of(station), look.line
         assert line is not None
         swing = self.swing(state)
-        shifted = (look.drift_mm or 0.0) + look.rises.get(station.id, 0.0)
-        here = line.at(station.x_mm)
-        now, aim = sense.needle_mm(here + shifted), sense.needle_mm(here + run + shifted)
-        needle: Needle = "rises" if aim > now else "falls"
+        shifted = line.at(station.x_mm) + (look.drift_mm or 0.0) + look.rises.get(station.id, 0.0)
+        at: dict[str, Any] = {"station_id": station.id, "label": station.label.lower(), "x_mm": station.x_mm}
+        needle = Needle.at(sense, shifted, shifted + run, gap=plan.gauge.measures_gap, **at)
+        taps = self._taps(state, abs((needle.now_mm or 0.0) - (needle.aim_mm or 0.0)) * sense.scale)
+        if station.id in look.off:
+            needle = needle.model_copy(update={"now_mm": None})
         high, toward = station is not min((s for s in state.stations if s.ring == ""), key=lambda s: s.x_mm), run > 0
         corner, way = corner_word(plan, high, toward), side_word(plan, toward)
-        read = "gap" if plan.gauge.measures_gap else "needle"
-        word = {"rises": "grows", "falls": "closes"}[needle] if read == "gap" else needle
-        off = station.id in look.off
-        return Move(
-            id=f"p{look.number}.line.{plan.way}.{aim:+.5f}",
+        return Tap(
             pass_no=look.number,
-            index=1,
-            count=1,
-            acts=(Act(do="tap", jaw=0, thing="work", at_deg=0.0 if toward else 180.0, mm=abs(run), key_deg=None),),
-            watch_station=station.id,
-            watch_label=station.label.lower(),
-            watch_deg=0.0,
-            now_mm=None if off else now,
-            aim_mm=aim,
-            needle=needle,
-            direction_deg=0.0 if asked > 0 else 180.0,
-            asked_mm=abs(asked),
-            aims={},
-            title=f"the {plan.end_word(high)} end",
-            sentence=text(
-                "Tap the ", strong(corner), f" {way}. Stop when the {read} {word} to the aim."
-            ),
-            reason=(*self._reason(state, look, swing, kick), *self._taps(state, abs(now - aim) * sense.scale)),
-            half_sentence=(),
-            back=(),
-            log=text(f"{corner[0].upper()}{corner[1:]} tapped {way}"),
-            watch_x_mm=station.x_mm,
-            blow_x_mm=station.x_mm,
+            x_mm=station.x_mm,
+            toward=toward,
+            mm=abs(run),
             pivot_mm=swing.x_mm,
             slope_after=line.slope + asked / look.edge_mm,
-        )  # fmt: skip
+            needle=needle,
+            asked=Asked(mm=abs(asked), deg=0.0 if asked > 0 else 180.0),
+            title=f"the {plan.end_word(high)} end",
+            sentence=text("Tap the ", strong(corner), f" {way}. Stop when {needle.does}."),
+            reason=(*self._reason(state, look, swing, kick), *taps),
+            log=text(f"{corner[0].upper()}{corner[1:]} tapped {way}"),
+        )
 
     def _taps(self, state: State[E], run_mm: float) -> Text:
         """How many blows, where they were counted before."""
@@ -226,7 +212,7 @@ class OneLine(Corrected[E, LineLook], ABC):
             if abs(beside) < 1
             else text(about_word(plan, abs(beside)), f" {self._side(plan, beside)} of the first reading")
         )
-        words: list[object] = ["It swings about a point ", *where]
+        words: list[Bit] = ["It swings about a point ", *where]
         words.append(", as the taps have shown" if swing.seen else " by its bolt")
         words.append(
             ", and the jaw’s height there is the aim."
@@ -240,7 +226,7 @@ class OneLine(Corrected[E, LineLook], ABC):
             words.append(f" Of each tap {stays:.2f} stays.")
         if abs(kick) > plan.gauge.graduation_mm / 4:
             words += [" Pulling it down kicks it ", length(kick), " over its length; the aim allows for that."]
-        return text(*words, " ")  # type: ignore[arg-type]
+        return text(*words, " ")
 
     def _side(self, plan: E, beside_mm: float) -> str:
         return {"left": "to the left", "right": "to the right", "front": "in front", "back": "behind"}[
@@ -255,32 +241,19 @@ class OneLine(Corrected[E, LineLook], ABC):
             return None
         high, toward = station is not self.first_station(state) and plan.hinge != "high", end < 0
         corner, way = corner_word(plan, high, toward), side_word(plan, toward)
-        return Move(
-            id=f"p{look.number}.line.off.{end}",
+        needle = Needle.back(station_id=station.id, label=station.label.lower(), x_mm=station.x_mm)
+        return Tap(
             pass_no=look.number,
-            index=1,
-            count=1,
-            acts=(Act(do="tap", jaw=0, thing="work", at_deg=0.0 if toward else 180.0, mm=None, key_deg=None),),
-            watch_station=station.id,
-            watch_label=station.label.lower(),
-            watch_deg=0.0,
-            now_mm=None,
-            aim_mm=None,
-            needle="comes back",
-            direction_deg=0.0 if toward else 180.0,
-            asked_mm=None,
-            aims={},
-            teaches=False,
+            x_mm=station.x_mm,
+            toward=toward,
+            mm=None,
+            needle=needle,
             title="off the dial",
-            sentence=text("Tap the ", strong(corner), f" {way} until the needle comes back onto the dial."),
+            sentence=text("Tap the ", strong(corner), f" {way} until {needle.does}."),
             reason=text(
                 "It ran off the end there, so only the way is known, not how far. Or rough it in first by a rod."
             ),
-            half_sentence=(),
-            back=(),
             log=text(f"{corner[0].upper()}{corner[1:]} tapped {way}, off the dial"),
-            watch_x_mm=station.x_mm,
-            blow_x_mm=station.x_mm,
         )
 
     # -- is it enough? --------------------------------------------------------------------------------
@@ -307,7 +280,7 @@ class OneLine(Corrected[E, LineLook], ABC):
 
     def heads(self, plan: E) -> tuple[str, str, str]:
         """See ``Procedure``."""
-        return f"Over {plan.limit_length_mm:.0f} mm", "Not straight", "Swings about"
+        return f"Over {plan.limit_length_mm:.0f} mm", HEADS["straight"], "Swings about"
 
     def told_figures(self, state: State[E], look: LineLook) -> tuple[Figure, ...]:
         """See ``Corrected``."""
@@ -355,7 +328,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         judged: Verdict | None,
         asked_mm: float | None,
         got_mm: float | None,
-    ) -> PassFigures:
+    ) -> Row:
         """See ``Corrected``."""
         return line_figures(state, one, look, judged, asked_mm, got_mm, self.swing_after(state, one))
 
@@ -390,7 +363,7 @@ class OneLine(Corrected[E, LineLook], ABC):
 
     # -- the picture ---------------------------------------------------------------------------------
 
-    def scene(self, state: State[E], solution: object, station_id: str) -> Scene:
+    def scene(self, state: State[E], solution: Solution, station_id: str) -> Scene:
         """See ``Procedure``."""
         plan = state.plan
         looks = self.looks(state)
@@ -398,7 +371,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         if look is not None and look.fit is None:
             look = next((k for k in reversed(looks.values()) if k.fit is not None), look)
         return table_scene(
-            state, solution, station_id,  # type: ignore[arg-type]
+            state, solution, station_id,
             looks=((look, 0.0, plan.edge_mm),),
             bodies=(self.body(state, look),),
             edge_word=f"{self.edge} face, end to end" if self.edge == "jaw" else f"{self.edge}, end to end",
@@ -493,21 +466,23 @@ def line_figures(
     asked_mm: float | None,
     got_mm: float | None,
     swung: Text,
-) -> PassFigures:
+) -> Row:
     """A line of the table of passes: rise over the limit's length, straightness, where it swung."""
     plan = state.plan
-    part = plan.limit_length_mm / plan.edge_mm
-    rise = look.fit.mm * part if look.fit else None
-    return PassFigures(
+    line = look.line
+    return Row(
         number=one.number,
         purpose=one.purpose,
-        tir_mm=abs(rise) if rise is not None else None,
-        off_centre_mm=look.line.zone_mm if look.line and len(look.toward_mm) > 2 else None,
+        main=rise_of(state, look).over(plan.limit_length_mm) if look.fit else None,
+        beside=(Quantity(kind="straight", mm=line.zone_mm),) if line and len(look.toward_mm) > 2 else (),
         toward=swung,
-        toward_deg=None,
-        x_mm=rise,
-        y_mm=0.0 if rise is not None else None,
         asked_mm=asked_mm,
         got_mm=got_mm,
         outcome=judged.outcome if judged else None,
     )
+
+
+def rise_of(state: State[EdgeBase], look: LineLook) -> Quantity:
+    """How much the edge rises over its whole length, as the limit is meant."""
+    assert look.fit is not None
+    return Quantity(kind=state.plan.limit.kind, mm=abs(look.fit.mm), u_mm=look.fit.u_mm, over_mm=look.edge_mm)

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from abc import ABC
+from typing import Literal
 
 from ..angles import apart
 from ..plan.ring import turn_stations
 from ..readings import Pass, Station
 from ..scene import Scene
 from ..setup.state import State
-from ..told import Caveat, Figure, PassFigures, Solution
+from ..told import Caveat, Figure, Row, Solution
 from ..verdict import Verdict
 from ..wording import Text, angle, text
 from .face import Face, face
@@ -42,7 +43,7 @@ class OneRing(Corrected[P, RingLook], ABC):
     ring = ""
     word = "jaw"
     mend = "moving it"
-    holder_shape = "jaws"
+    holder_shape: Literal["jaws", "screws", "faceplate"] = "jaws"
     holder_name = "Chuck"
 
     def stations(self, plan: P) -> tuple[Station, ...]:
@@ -97,7 +98,7 @@ class OneRing(Corrected[P, RingLook], ABC):
     def line(
         self, state: State[P], one: Pass, look: RingLook, judged: Verdict | None, asked_mm: float | None,
         got_mm: float | None,
-    ) -> PassFigures:  # fmt: skip
+    ) -> Row:  # fmt: skip
         """See ``Corrected``."""
         return pass_line(state, one, look, self._toward(state, look), judged, asked_mm, got_mm)
 
@@ -112,7 +113,7 @@ class OneRing(Corrected[P, RingLook], ABC):
         return Face(
             look=looks[current.number] if current else None,
             centres=[(n, look.centre) for n, look in looks.items() if look.centre is not None],
-            holder=self.holder_shape,  # type: ignore[arg-type]
+            holder=self.holder_shape,
             name=self.holder_name,
             target=self.target(state),
         )

@@ -12,11 +12,12 @@ from ..path.steps import Step
 from ..plan.asks import Asks, Needs
 from ..plan.base import BasePlan
 from ..plan.fields import FieldSpec, fields_of
+from ..quantity import HEADS, Kind
 from ..readings import Pass, Station
 from ..scene import Scene
 from ..setup.state import State
 from ..shop import HolderKind
-from ..told import Caveat, PassFigures, Solution
+from ..told import Caveat, Row, Solution
 from ..wording import Text
 from .telling import closings
 
@@ -68,7 +69,7 @@ class Procedure(ABC, Generic[P]):
         """Figures, moves and judgment from the readings so far."""
 
     @abstractmethod
-    def figures(self, state: State[P], one: Pass) -> PassFigures:
+    def figures(self, state: State[P], one: Pass) -> Row:
         """The line of one pass in the table of passes."""
 
     @abstractmethod
@@ -76,8 +77,9 @@ class Procedure(ABC, Generic[P]):
         """The picture, with ``station_id`` under the gauge."""
 
     def heads(self, plan: P) -> tuple[str, str, str]:
-        """What the columns of the table of passes are called: size, second figure, toward."""
-        return "TIR", "Off centre", "Toward"
+        """What the columns of the table of passes are called: what the limit is on, what is told with it, which way."""
+        kind: Kind = plan.limit.kind
+        return HEADS[kind], HEADS["tir" if kind == "off_centre" else "off_centre"], "Toward"
 
     def lesson(self, state: State[P]) -> Lesson:
         """What this set-up teaches about its holder; of what only measures, how far its spots came back."""

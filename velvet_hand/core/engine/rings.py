@@ -9,16 +9,16 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..budget import budget
 from ..fit.circle import CircleFit, fit_circle
+from ..quantity import LimitKind
 from ..readings import Pass, Reading, Station
 from ..setup.state import State
-from ..verdict import LimitKind, Term, Verdict, judge
+from ..verdict import Term, Verdict, judge
 from ..wording import Text, length, text
 
 #: A flat, as a circle.
 FLAT_MM = 1e7
-#: Part of a closing error that is still in the offset after spreading it evenly over the pass.
-DRIFT_LEFT = 0.12
 
 
 @dataclass(frozen=True, slots=True)
@@ -160,18 +160,11 @@ def terms_of(state: State, look: RingLook, factor: float, form_in_value: bool = 
     """What widens the band of a ring's offset times ``factor`` (2 for a TIR), expanded (k = 2)."""
     fit, plan = look.fit, state.plan
     assert fit is not None
-    u_read = plan.gauge.u_read_mm
-    share = min(u_read / fit.noise_mm, 1.0)
-    terms = [
-        Term(name="gauge", mm=2 * factor * fit.u_mm * share),
-        Term(name="scatter", mm=0.0 if form_in_value else 2 * factor * fit.u_mm * (1 - share**2) ** 0.5),
-        Term(name="floor", mm=plan.machine.floor_mm * factor / 2),
-    ]
-    if plan.gauge.lost_motion_mm:
-        terms.append(Term(name="lost_motion", mm=plan.gauge.lost_motion_mm * factor / 2))
-    if look.drift_mm is not None:
-        terms.append(Term(name="drift", mm=2 * factor * DRIFT_LEFT * abs(look.drift_mm)))
-    return tuple(terms)
+    share = min(plan.gauge.u_read_mm / fit.noise_mm, 1.0)
+    return budget(
+        factor * fit.u_mm, plan.gauge, stretch=factor, floor_mm=plan.machine.floor_mm, share=share,
+        scatter_mm=0.0 if form_in_value else None, drift_mm=look.drift_mm,
+    )  # fmt: skip
 
 
 def judge_ring(

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from abc import ABC, abstractmethod
 
-from ..move import Act, Move
+from ..move import Move, Packet, Shim
+from ..quantity import Quantity
 from ..readings import Pass
 from ..setup.state import State
 from ..told import Figure, Solution
 from ..verdict import Verdict, worst
-from ..wording import Text, length, text
+from ..wording import Bit, Text, length, text
 from .lines import LineLook
 from .one_line import E, OneLine
 
@@ -54,7 +55,7 @@ class ShimmedLine(OneLine[E], ABC):
         changes: dict[str, object] = {"judged": judged if whole else None}
         if found.ready and not found.stop and self.has_base(state) and (base is None or base.outcome != "holds"):
             changes["stop"] = text("The edge is true. Its base is as level as the drawer’s shims allow.")
-        shimmed = any(m.startswith(f"p{current.number}.shim") for m in current.moved)
+        shimmed = any(isinstance(m, Shim) for m in state.moved_in(current.number))
         if self.base_read(state, current) and base is not None and base.outcome != "holds" and not current.moved:
             move = self.shim(state)
             if move is not None:
@@ -65,25 +66,21 @@ class ShimmedLine(OneLine[E], ABC):
 
 
 def shim_move(
-    number: int, acts: tuple[Act, ...], what: Text, where: Text, reason: Text, left_mm: float, watch: str
-) -> Move:
+    number: int,
+    measure: str,
+    packets: tuple[Packet, ...],
+    what: Text,
+    where: Text,
+    reason: Text,
+    left: Quantity,
+    spot: str,
+) -> Shim:
     """Shims under a base: no needle to watch, but what to expect."""
-    key = "-".join(f"{a.mm or 0:.4f}" for a in acts)
-    return Move(
-        id=f"p{number}.shim.{key}",
+    return Shim(
         pass_no=number,
-        index=1,
-        count=1,
-        acts=acts,
-        watch_station=watch,
-        watch_label=watch,
-        watch_deg=0.0,
-        now_mm=None,
-        aim_mm=None,
-        needle="stays",
-        direction_deg=0.0,
-        asked_mm=None,
-        aims={},
+        measure=measure,
+        packets=packets,
+        spot=spot,
         teaches=False,
         title="shims",
         made="Shimmed, read again",
@@ -92,17 +89,14 @@ def shim_move(
             *reason,
             *text(" Wipe shim and base; snug it down again. Shimming moves the edge: it is squared after this."),
         ),
-        half_sentence=(),
-        back=(),
         log=text("Shimmed: ", *what),
-        predicted_tir_mm=left_mm,
-        predicted_word="off level",
+        expects=left,
     )
 
 
 def pieces_words(pieces: tuple[float, ...]) -> Text:
     """A stack in words."""
-    parts: list[object] = []
+    parts: list[Bit] = []
     for mm in pieces:
         parts += [" + " if parts else "", length(mm)]
-    return text(*parts)  # type: ignore[arg-type]
+    return text(*parts)

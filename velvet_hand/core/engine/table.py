@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..fit.line import LineFit
-from ..move import Move
+from ..move import Move, Tap
 from ..plan.edge import EdgeBase
 from ..readings import Pass, Station
 from ..scene import SceneBlow, SceneBody, SceneGauge, SceneHeight, SceneLine, TableScene
@@ -78,10 +78,11 @@ def table_scene(
                 }
             )
         )  # fmt: skip
-    if move is not None and move.aim_mm is not None and move.pivot_mm is not None:
+    watched = move.needle.x_mm if move and move.needle else None
+    if isinstance(move, Tap) and move.aim_mm is not None and move.pivot_mm is not None:
         level = state.sense.toward_mm(move.aim_mm)
         low, high = low_high
-        ends = (level + move.slope_after * (x - (move.watch_x_mm or 0.0)) for x in low_high)
+        ends = (level + move.slope_after * (x - (watched or 0.0)) for x in low_high)
         aims.append(SceneLine(z1_mm=low, h1_mm=next(ends), z2_mm=high, h2_mm=next(ends)))
     needle = _needle(state, current, station)
     return TableScene(
@@ -92,8 +93,8 @@ def table_scene(
         n_y=plan.gauge_way.imag,
         magnification=slant_factor([b.slope for b in bodies], [b.shift_mm for b in bodies], max(b.length_mm for b in bodies)),
         bodies=bodies,
-        blow=_blow(plan, move),
-        gauge_mm=(move.watch_x_mm if move and move.watch_x_mm is not None else station.x_mm),
+        blow=_blow(move),
+        gauge_mm=station.x_mm if watched is None else watched,
         gauge=SceneGauge(at_deg=0.0, station_label=station.label, needle_mm=needle, signed=not plan.gauge.measures_gap),
         spots=tuple(spots),
         lines=tuple(lines),
@@ -113,11 +114,11 @@ def _needle(state: State, one: Pass | None, station: Station) -> float | None:
     return reading.needle_mm if reading else None
 
 
-def _blow(plan: EdgeBase, move: Move | None) -> SceneBlow | None:
-    if move is None or move.blow_x_mm is None:
+def _blow(move: Move | None) -> SceneBlow | None:
+    if not isinstance(move, Tap):
         return None
     label: Text = text("tap here")
-    return SceneBlow(at_mm=move.blow_x_mm, toward=1 if move.acts[-1].at_deg == 0.0 else -1, label=label)
+    return SceneBlow(at_mm=move.x_mm, toward=1 if move.toward else -1, label=label)
 
 
 def _describe(move: Move | None, edge_word: str) -> str:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from ..quantity import Quantity
 from ..readings import Pass
 from ..setup.state import State
-from ..told import Caveat, Figure, PassFigures, Solution
+from ..told import Caveat, Figure, Row, Solution
 from ..verdict import Verdict
 from ..wording import Text, signed, text
 from .look import Look
@@ -121,19 +122,26 @@ def pass_line(
     judged: Verdict | None,
     asked_mm: float | None = None,
     got_mm: float | None = None,
-) -> PassFigures:
+) -> Row:
     """A line of the table of passes, by one ring."""
-    fit = look.fit
-    return PassFigures(
+    fit, kind = look.fit, state.plan.limit.kind
+    if fit is None:
+        found: tuple[Quantity, ...] = ()
+    else:
+        found = (
+            Quantity(kind="tir", mm=tir_mm(look, state.plan.gauge.u_read_mm), u_mm=2 * fit.u_mm),
+            Quantity(kind="off_centre", mm=fit.offset_mm, u_mm=fit.u_mm),
+        )
+    main = next((q for q in found if q.kind == kind), found[0] if found else None)
+    return Row(
         number=one.number,
         purpose=one.purpose,
-        tir_mm=tir_mm(look, state.plan.gauge.u_read_mm) if fit else None,
-        off_centre_mm=fit.offset_mm if fit else None,
+        main=main,
+        beside=tuple(q for q in found if q is not main),
         toward=toward if fit and fit.offset_mm > 2 * fit.u_mm else (),
-        toward_deg=fit.toward_deg if fit else None,
-        x_mm=fit.x_mm if fit else None,
-        y_mm=fit.y_mm if fit else None,
         asked_mm=asked_mm,
         got_mm=got_mm,
         outcome=judged.outcome if judged else None,
+        track_x_mm=fit.x_mm if fit else None,
+        track_y_mm=fit.y_mm if fit else None,
     )

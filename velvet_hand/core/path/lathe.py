@@ -8,7 +8,7 @@ from ..plan.asks import Preset
 from ..plan.base import BasePlan
 from ..told import Caveat
 from ..verdict import GAUGE_PART
-from ..wording import length, text
+from ..wording import Bit, length, text
 from .steps import Caution, Step
 
 GENERAL = "The machine’s manual, your shop’s rules and a qualified person come before anything said here."
@@ -158,8 +158,8 @@ def tell_gauge(plan: BasePlan) -> tuple[Caveat, ...]:
     """What the gauge's own build costs: a steep stylus, lost motion, a dial that repeats itself."""
     gauge, told = plan.gauge, []
 
-    def tell(code: str, *words: object, field: str = "gauge_id") -> None:
-        told.append(Caveat(code=code, field=field, text=text(*words)))  # type: ignore[arg-type]
+    def tell(code: str, *words: Bit, field: str = "gauge_id") -> None:
+        told.append(Caveat(code=code, field=field, text=text(*words)))
 
     if gauge.kind == "lever" and plan.stylus_deg > STYLUS_ASK_DEG:
         percent = (1 / gauge.true_part(plan.stylus_deg, plan.swing_deg) - 1) * 100
@@ -185,8 +185,8 @@ def tell_memory(plan: BasePlan) -> tuple[Caveat, ...]:
     memory = plan.memory
     if not memory.setups:
         return ()
-    words: list[object] = [f"{plan.holder.name} remembers {memory.setups} set-up{'s' if memory.setups != 1 else ''}: "]
-    parts: list[list[object]] = []
+    words: list[Bit] = [f"{plan.holder.name} remembers {memory.setups} set-up{'s' if memory.setups != 1 else ''}: "]
+    parts: list[list[Bit]] = []
     if memory.moves:
         parts.append([f"{memory.gain:.2f} of a move arrives (from {memory.moves} moves)"])
     if memory.kicks:
@@ -196,7 +196,7 @@ def tell_memory(plan: BasePlan) -> tuple[Caveat, ...]:
         parts.append(["a spot comes back to ", length(memory.repeat_mm)])
     for index, part in enumerate(parts):
         words += ([", "] if index else []) + part
-    return (Caveat(code="memory", field="holder_id", text=text(*words, ". The aims use it.")),)  # type: ignore[arg-type]
+    return (Caveat(code="memory", field="holder_id", text=text(*words, ". The aims use it.")),)
 
 
 def check_size(plan: BasePlan, what: str = "chuck") -> None:

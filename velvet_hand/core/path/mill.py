@@ -9,7 +9,7 @@ from ..errors import BadInput
 from ..plan.base import BasePlan
 from ..plan.edge import EdgeBase, place_word
 from ..told import Caveat
-from ..wording import length, size, strong, text
+from ..wording import Bit, length, size, strong, text
 from .lathe import GENERAL, check_limit_mm, tell_gauge
 from .steps import Caution, Step
 
@@ -152,11 +152,11 @@ def tell_edge_memory(plan: EdgeBase) -> tuple[Caveat, ...]:
     memory = plan.memory
     if not memory.setups:
         return ()
-    words: list[object] = [f"{plan.holder.name} remembers {memory.setups} set-up{'s' if memory.setups != 1 else ''}"]
+    words: list[Bit] = [f"{plan.holder.name} remembers {memory.setups} set-up{'s' if memory.setups != 1 else ''}"]
     if memory.moves:
         words.append(f": a tap does {memory.gain:.2f} of what its bolts say (from {memory.moves})")
     if memory.kicks:
         words += [", pulling down kicks it ", length(memory.kick_x_mm), " over its edge"]
     if memory.per_tap_mm:
         words += [", a tap moves ", length(memory.per_tap_mm)]
-    return (Caveat(code="memory", field="holder_id", text=text(*words, ". The aims use it.")),)  # type: ignore[arg-type]
+    return (Caveat(code="memory", field="holder_id", text=text(*words, ". The aims use it.")),)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..model import Model
-from ..verdict import LimitKind
+from ..quantity import LimitKind
 from .fields import Choice
 
 

@@ -10,9 +10,9 @@ from pydantic import Field
 from ..errors import BadInput
 from ..gauge import Carrier, Gauge, Sense, Surface, View
 from ..model import Model
+from ..quantity import LimitKind
 from ..shop import Holder, Machine, Memory
 from ..units import Typed, Unit, parse_length, parse_number
-from ..verdict import LimitKind
 
 School = Literal["high_spot", "pairs"]
 #: An angle as a limit is judged as what it comes to over this length.

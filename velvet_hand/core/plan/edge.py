@@ -8,9 +8,9 @@ from __future__ import annotations
 import math
 from typing import Annotated, Literal
 
+from ..quantity import LimitKind
 from ..readings import Station
 from ..units import format_size
-from ..verdict import LimitKind
 from .base import ANGLE_OVER_MM, BasePlan
 from .fields import AngleOf, LengthOf, LengthsOf, OneOf
 

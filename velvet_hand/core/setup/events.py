@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import ConfigDict, Field
+from pydantic import ConfigDict, Field, model_validator
 
 from ..model import Model
 from ..move import Move
@@ -14,6 +14,7 @@ from ..plan.any import AnyPlan
 from ..units import Typed
 from ..verdict import Verdict
 from ..wording import Text
+from .upgrade import VERSIONS, upgraded
 
 ShortText = Annotated[str, Field(max_length=1000)]
 
@@ -179,7 +180,7 @@ class Event(Model):
     """One thing that happened. ``id`` is made by the client, ``seq`` by the store (1, 2, 3 ...).
 
     ``shown`` is the advice as it stood when a move was made, ``verdict`` the judgement of a proof;
-    both are filled in by the core before the event is kept.
+    both are filled in by the core before the event is kept. ``version`` is the form that its kind is kept in.
     """
 
     id: UUID
@@ -189,6 +190,18 @@ class Event(Model):
     body: Body
     shown: Move | None = None
     verdict: Verdict | None = None
+    version: int = 1
+
+    @model_validator(mode="before")
+    @classmethod
+    def _of_today(cls, raw: Any) -> Any:
+        """What was kept long ago is read as it would be kept now; what is new says in which form it is."""
+        if not isinstance(raw, dict):
+            return raw
+        body = raw.get("body")
+        if isinstance(body, _Body):
+            return {"version": VERSIONS.get(getattr(body, "type", ""), 1), **raw}
+        return upgraded(raw)
 
 
 class LogLine(Model):

@@ -94,11 +94,15 @@ class State(Generic[P_co]):
         skip = {"first" if done else "later"} if first else set()
         shimmed = [s.id for s in self.stations if s.when == "shimmed"]
         if shimmed and not (one.purpose == "prove" if one else self.tight):
-            last = max((r.move.pass_no for r in self.moves if any(a.do == "shim" for a in r.move.acts)), default=0)
+            last = max((r.move.pass_no for r in self.moves if r.move.do == "shim"), default=0)
             if any(p.number > last and all(p.answered(i) for i in shimmed) for p in before):
                 skip.add("shimmed")
         stage = self.stage(len(before))
         return tuple(s for s in self.stations if s.when not in skip and s.stage in (0, stage))
+
+    def moved_in(self, number: int) -> tuple[Move, ...]:
+        """The moves that were made in a pass."""
+        return tuple(r.move for r in self.moves if r.move.pass_no == number)
 
     def stage(self, passes_before: int) -> int:
         """Which stage of reading comes after so many passes: the first there is, and one on for each move that opens the next."""
@@ -384,6 +388,7 @@ def _move_done(state: State, event: ev.Event, body: ev.MoveDone) -> None:
         if state.half is None:
             raise NotNow("not_now", "No move is half done.", "There is nothing to take back.")
         state.half = None
+        current.back = True
         current.moved.append("back")
     elif body.phase == "eased":
         state.half = record

@@ -18,7 +18,7 @@ from typing import Literal
 import numpy as np
 
 from ..gauge import Gauge
-from ..move import Move
+from ..move import Move, Needle
 from ..plan.base import BasePlan
 from ..readings import Station
 
@@ -201,6 +201,12 @@ class Body(ABC):
 def part_circle(plan: BasePlan, centre: complex, **form: float) -> Circle:
     """The part's own surface."""
     return Circle(centre, plan.part.diameter_mm / 2, plan.part.surface == "inside", **form)  # type: ignore[arg-type]
+
+
+def watched(move: Move) -> Needle:
+    """What the person looks at while making it."""
+    assert move.needle is not None, f"{move.id}: no needle is watched"
+    return move.needle
 
 
 def vector(rng: np.random.Generator, least: float, most: float) -> complex:

@@ -8,8 +8,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..move import Move
+from ..move import Jaws, Move, TapRound
 from ..plan.base import BasePlan
+from ..sim.body import watched
 from .body import Body, Circle, Hands, Jammed, part_circle
 
 #: Where a pointer stands off, so that every gap is more than nothing.
@@ -114,25 +115,26 @@ class SimulatedChuck(Body):
         Jammed
             When more than two thou is drawn in against a jaw that was not eased.
         """
-        if move.acts[-1].do == "tap":
+        if isinstance(move, TapRound):
             self._tap(move)
             return
-        drawn = move.drawn
-        push = -cmath.rect(1.0, math.radians(self._jaw_deg(drawn.jaw)))
+        assert isinstance(move, Jaws)
+        drawn = move.draw.number
+        push = -cmath.rect(1.0, math.radians(self._jaw_deg(drawn)))
         start = self.centre
 
         def needle(travel: float) -> float:
             self.centre = start + push * travel
-            value = self.needle(move.watch_deg, self.jaw_ring)
+            value = self.needle(watched(move).deg, self.jaw_ring)
             self.centre = start
             return value
 
         travel = self.travel_to_aim(move, needle, self.most_mm)
-        if move.eased is None and travel > max(0.08, 2 * self.plan.gauge.graduation_mm):
-            raise Jammed(f"jaw {drawn.jaw} drawn in {travel:.3f} mm with nothing eased")
-        pair = (drawn.jaw - 1) % 2
+        if move.ease is None and travel > max(0.08, 2 * self.plan.gauge.graduation_mm):
+            raise Jammed(f"jaw {drawn} drawn in {travel:.3f} mm with nothing eased")
+        pair = (drawn - 1) % 2
         stays = travel * self.quirks.gain[pair]
-        way = 1.0 if drawn.jaw <= 2 else -1.0
+        way = 1.0 if drawn <= 2 else -1.0
         if self._last_way.get(pair, way) != way:
             stays = max(stays - self.quirks.backlash_mm, 0.0)
         self._last_way[pair] = way
@@ -147,13 +149,13 @@ class SimulatedChuck(Body):
         """A blow out at the end turns the work about the jaws."""
         self.tilt -= blow * travel / self.reach_mm
 
-    def _tap(self, move: Move) -> None:
-        blow = cmath.rect(1.0, math.radians(move.acts[-1].at_deg))
+    def _tap(self, move: TapRound) -> None:
+        blow = cmath.rect(1.0, math.radians(move.at_deg))
         tilt, face = self.tilt, self.face
 
         def needle(travel: float) -> float:
             self.tapped(blow, travel)
-            value = self.needle(move.watch_deg, self.tap_ring)
+            value = self.needle(watched(move).deg, self.tap_ring)
             self.tilt, self.face = tilt, face
             return value
 

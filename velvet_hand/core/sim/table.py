@@ -8,15 +8,17 @@ from __future__ import annotations
 
 import cmath
 import math
+import re
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
-from ..move import Move
+from ..move import Move, Tap
 from ..plan.edge import EdgeBase
 from ..readings import Station
+from ..sim.body import watched
 from ..wording import plain
 from .body import Body, Hands, random_hands
 
@@ -129,9 +131,9 @@ class SimulatedEdge(OnTheTable):
 
     def do(self, move: Move) -> None:
         """Taps at the named corner, the way the sentence says, until the needle stands at the aim; then it springs back."""
-        assert move.blow_x_mm is not None
+        assert isinstance(move, Tap)
         about, push, start = self.pivot(), said_way(move), self.pose
-        arm = self.pose.place(complex(move.blow_x_mm, 0.0)) - about
+        arm = self.pose.place(complex(move.x_mm, 0.0)) - about
         turns = (arm.conjugate() * push).imag  # the moment of the push about the swing point
 
         def pushed(travel: float) -> Pose:
@@ -139,7 +141,7 @@ class SimulatedEdge(OnTheTable):
 
         def needle(travel: float) -> float:
             self.pose = pushed(travel)
-            value = self.needle(complex(move.watch_x_mm or 0.0, 0.0), "")
+            value = self.needle(complex(watched(move).x_mm or 0.0, 0.0), "")
             self.pose = start
             return value
 
@@ -163,6 +165,21 @@ def said_way(move: Move) -> complex:
     found = [way for words, way in WAYS.items() if words in said]
     assert len(found) == 1, said
     return found[0]
+
+
+STACK = r"\d[\d.]*(?: mm)?(?: \+ \d[\d.]*(?: mm)?)*"
+
+
+def stacks(said: str) -> list[float]:
+    """The pieces of the stack that a sentence names; nothing when it says to put in no shim."""
+    found = re.search(STACK, said)
+    return [float(mm) for mm in re.findall(r"\d[\d.]*\d|\d", found[0])] if found else []
+
+
+def named_shims(said: str) -> dict[str, float]:
+    """How thick a stack the sentence puts where: under a named corner, at a numbered bolt."""
+    found = re.findall(rf"({STACK}) (?:under the|at) (bolt \d+|\w+ \w+)", said)
+    return {name: sum(stacks(stack)) for stack, name in found}
 
 
 def touch(curve: Callable[[float], complex], at: float) -> float:

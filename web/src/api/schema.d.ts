@@ -429,13 +429,13 @@ export interface components {
         AimBox: {
             /** Aim Mm */
             aim_mm: number | null;
-            /** Label */
-            label: string;
             /**
-             * Needle
+             * Goes
              * @enum {string}
              */
-            needle: "rises" | "falls" | "comes back" | "stays";
+            goes: "rises" | "falls" | "comes back" | "past";
+            /** Label */
+            label: string;
             /** Now Mm */
             now_mm: number | null;
             /** Station Id */
@@ -1497,7 +1497,7 @@ export interface components {
          * Panel
          * @description One piece of advice. ``name`` tells it from the other ways of doing the same.
          *
-         *     ``expect_mm`` is the TIR to expect after a move that no needle is watched in.
+         *     ``expect`` is what to expect after a move that no needle is watched in.
          */
         Panel: {
             /** @default null */
@@ -1518,14 +1518,11 @@ export interface components {
              * @default []
              */
             cautions: components["schemas"]["Check"][];
-            /**
-             * Expect Mm
-             * @default null
-             */
-            expect_mm: number | null;
+            /** @default null */
+            expect: components["schemas"]["Quantity"] | null;
             /**
              * Expect Word
-             * @default TIR
+             * @default
              */
             expect_word: string;
             /** Headline */
@@ -1583,37 +1580,6 @@ export interface components {
              * @enum {string}
              */
             type: "pass_closed";
-        };
-        /**
-         * PassFigures
-         * @description A line of the table of passes.
-         */
-        PassFigures: {
-            /** Asked Mm */
-            asked_mm: number | null;
-            /** Got Mm */
-            got_mm: number | null;
-            /** Number */
-            number: number;
-            /** Off Centre Mm */
-            off_centre_mm: number | null;
-            /** Outcome */
-            outcome: ("holds" | "outside" | "cannot_tell") | null;
-            /**
-             * Purpose
-             * @enum {string}
-             */
-            purpose: "correct" | "prove";
-            /** Tir Mm */
-            tir_mm: number | null;
-            /** Toward */
-            toward: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
-            /** Toward Deg */
-            toward_deg: number | null;
-            /** X Mm */
-            x_mm: number | null;
-            /** Y Mm */
-            y_mm: number | null;
         };
         /**
          * PathStop
@@ -1811,6 +1777,29 @@ export interface components {
             type: "proved";
         };
         /**
+         * Quantity
+         * @description ``mm`` of a kind, with its standard uncertainty; a rise may be told ``over_mm`` of length.
+         */
+        Quantity: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line" | "straight" | "step" | "level" | "lean" | "half_tir" | "over_bar" | "lean_tir" | "pushed" | "chuck_tir" | "run_out";
+            /** Mm */
+            mm: number;
+            /**
+             * Over Mm
+             * @default null
+             */
+            over_mm: number | null;
+            /**
+             * U Mm
+             * @default null
+             */
+            u_mm: number | null;
+        };
+        /**
          * ReadingCorrected
          * @description A mistyped reading gets another value.
          */
@@ -1847,6 +1836,59 @@ export interface components {
              */
             type: "reading_taken";
             typed: components["schemas"]["Typed"];
+        };
+        /**
+         * Row
+         * @description A line of the table of passes.
+         *
+         *     ``main`` is what the limit is set on, ``beside`` what is told with it; ``asked`` and ``got`` are of the move after it. ``track_x``
+         *     and ``track_y`` say where a center stood, where the passes make a track.
+         */
+        Row: {
+            /**
+             * Asked Mm
+             * @default null
+             */
+            asked_mm: number | null;
+            /**
+             * Beside
+             * @default []
+             */
+            beside: components["schemas"]["Quantity"][];
+            /**
+             * Got Mm
+             * @default null
+             */
+            got_mm: number | null;
+            /** @default null */
+            main: components["schemas"]["Quantity"] | null;
+            /** Number */
+            number: number;
+            /**
+             * Outcome
+             * @default null
+             */
+            outcome: ("holds" | "outside" | "cannot_tell") | null;
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "correct" | "prove";
+            /**
+             * Toward
+             * @default []
+             */
+            toward: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /**
+             * Track X Mm
+             * @default null
+             */
+            track_x_mm: number | null;
+            /**
+             * Track Y Mm
+             * @default null
+             */
+            track_y_mm: number | null;
         };
         /**
          * SavedOut
@@ -1982,7 +2024,7 @@ export interface components {
             /** At Deg */
             at_deg: number;
             /** Do */
-            do: ("ease" | "draw_in" | "tap" | "slacken" | "tighten" | "shim" | "clock" | "lean" | "slide") | null;
+            do: ("ease" | "draw_in" | "slacken" | "tighten" | "shim") | null;
             /** Jaw */
             jaw: number;
             /** Label */
@@ -2147,7 +2189,7 @@ export interface components {
             /** Part */
             part: string;
             /** Passes */
-            passes: components["schemas"]["PassFigures"][];
+            passes: components["schemas"]["Row"][];
             /** Path */
             path: components["schemas"]["PathStop"][];
             /** Resolution Mm */
@@ -2328,6 +2370,7 @@ export interface components {
             machine: string;
             /** Machine Id */
             machine_id: string;
+            main: components["schemas"]["Quantity"] | null;
             /**
              * Opened At
              * Format: date-time
@@ -2347,8 +2390,6 @@ export interface components {
             standing: boolean;
             /** Step */
             step: string | null;
-            /** Tir Mm */
-            tir_mm: number | null;
             /** Track */
             track: components["schemas"]["SceneDot"][];
             /**
@@ -2523,7 +2564,7 @@ export interface components {
         };
         /**
          * Verdict
-         * @description ``value_mm`` with its band against ``limit_mm``, all of one ``kind``, read at ``where``.
+         * @description A value with its band against a limit of the same kind, read at ``where``.
          *
          *     ``beside`` are judgements of the same pass that are no worse (another plane, a direction).
          */
@@ -2535,13 +2576,7 @@ export interface components {
              * @default []
              */
             beside: components["schemas"]["Verdict"][];
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line";
-            /** Limit Mm */
-            limit_mm: number;
+            limit: components["schemas"]["Quantity"];
             /** Limited By */
             limited_by: ("gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play") | null;
             /**
@@ -2553,8 +2588,7 @@ export interface components {
             settle: string | null;
             /** Terms */
             terms: components["schemas"]["Term"][];
-            /** Value Mm */
-            value_mm: number;
+            value: components["schemas"]["Quantity"];
             /**
              * Where
              * @default

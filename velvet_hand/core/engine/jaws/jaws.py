@@ -14,7 +14,7 @@ from ...plan.jaws import JawPlan
 from ...readings import Pass, Station
 from ...scene import Scene
 from ...setup.state import State
-from ...told import Caveat, PassFigures, Solution
+from ...told import Caveat, Row, Solution
 from ...wording import Text
 from ..face import Face, face
 from ..learning import lesson_of
@@ -59,7 +59,7 @@ class Jaws(Procedure[J]):
         """See ``Procedure``."""
         return _solve.solve(state)
 
-    def figures(self, state: State[J], one: Pass) -> PassFigures:
+    def figures(self, state: State[J], one: Pass) -> Row:
         """See ``Procedure``."""
         return _solve.pass_figures(state, one)
 

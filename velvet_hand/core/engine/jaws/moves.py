@@ -11,14 +11,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ...fit.circle import ray
-from ...move import Move
+from ...move import Asked, Jaws, Needle
 from ...plan.jaws import JawPlan
 from ...setup.state import State
-from ...wording import Text, angle, length, signed, strong, text
+from ...wording import Bit, Text, angle, length, signed, strong, text
 from ..learning import Learned
 from ..rings import FLAT_MM, model_radius_mm
 from . import off_dial
-from .acts import acts, sentence
+from .acts import jaw_going, sentence
 from .look import PAIRS, Look, jaw_station, unit_vector
 
 #: In the last two thou nothing is eased any more: the high side is only drawn in.
@@ -96,7 +96,7 @@ def _rank(state: State[JawPlan], look: Look, needs: list[_Need]) -> list[_Need]:
     return sorted(wanted, key=lambda n: -n.need_mm)
 
 
-def moves(state: State[JawPlan], look: Look, learned: Learned) -> tuple[Move, ...]:
+def moves(state: State[JawPlan], look: Look, learned: Learned) -> tuple[Jaws, ...]:
     """Moves still to make after this pass, the next one first.
 
     With a reading past the gauge's travel and no circle yet, see ``off_dial``.
@@ -104,7 +104,7 @@ def moves(state: State[JawPlan], look: Look, learned: Learned) -> tuple[Move, ..
     if not state.sense.proved:
         return ()
     done = state.passes[-1].moved if state.passes else []
-    if "back" in done:
+    if state.passes and state.passes[-1].back:
         return ()  # a jaw was eased and drawn in again: nothing is known until it is read again
     if look.fit is None and not look.target and (beyond := off_dial.move(state, look)):
         return () if beyond.id in done else (beyond,)
@@ -148,7 +148,7 @@ def _move(
     centre: tuple[float, float],
     index: int,
     count: int,
-) -> Move:
+) -> Jaws:
     holder, sense = state.plan.holder, state.sense
     deg = holder.jaw_deg(need.draw)
     ux, uy = unit_vector(deg)
@@ -158,37 +158,28 @@ def _move(
     now_toward = _toward_at(state, look, deg, centre)
     step = float(ray(deg, *after, radius, sign)) - float(ray(deg, *centre, radius, sign))
     shifted = look.drift_mm or 0.0
-    now, aim = sense.needle_mm(now_toward + shifted), sense.needle_mm(now_toward + step + shifted)
     station = jaw_station(state, need.draw)
-    ease = need.need_mm > DRAW_ONLY_MM
-    return Move(
-        id=f"p{look.number}.{need.pair[0]}-{need.pair[1]}.{need.draw}.{aim:+.5f}",
+    needle = Needle.at(
+        sense, now_toward + shifted, now_toward + step + shifted, way=-sign, station_id=station.id if station else "",
+        label=f"jaw {need.draw}", deg=deg, gap=state.plan.gauge.measures_gap,
+    )  # fmt: skip
+    other = holder.opposite(need.draw)
+    ease = jaw_going(state, other, asked) if need.need_mm > DRAW_ONLY_MM else None
+    return Jaws(
         pass_no=look.number,
         index=index,
         count=count,
-        acts=acts(state, need.draw, asked, ease),
-        watch_station=station.id if station else "",
-        watch_label=f"jaw {need.draw}",
-        watch_deg=deg,
-        now_mm=now,
-        aim_mm=aim,
-        needle="falls" if aim < now else "rises",
-        direction_deg=(deg + 180) % 360,
-        asked_mm=asked,
+        draw=jaw_going(state, need.draw, asked),
+        ease=ease,
+        needle=needle,
+        asked=Asked(mm=asked, deg=(deg + 180) % 360),
         aims=_aims(state, look),
         title=f"jaws {need.pair[0]} and {need.pair[1]}",
-        sentence=sentence(
-            holder.opposite(need.draw) if ease else None,
-            need.draw,
-            "falls" if aim < now else "rises",
-            gap=state.plan.gauge.measures_gap,
-        ),
+        sentence=sentence(other if ease else None, need.draw, needle),
         reason=_reason(state, look, learned, need, asked),
-        half_sentence=text(
-            f"Jaw {holder.opposite(need.draw)} is eased. Now draw ", strong(f"jaw {need.draw} in"), " to the aim."
-        ),
+        half_sentence=text(f"Jaw {other} is eased. Now draw ", strong(f"jaw {need.draw} in"), " to the aim."),
         back=text(
-            f"Or go back: draw jaw {holder.opposite(need.draw)} in again until jaw {need.draw} reads ", signed(now), "."
+            f"Or go back: draw jaw {other} in again until jaw {need.draw} reads ", signed(needle.now_mm or 0.0), "."
         ),
     )
 
@@ -220,7 +211,7 @@ def _xy(z: complex) -> tuple[float, float]:
 
 def _reason(state: State[JawPlan], look: Look, learned: Learned, need: _Need, asked: float) -> Text:
     other = state.plan.holder.opposite(need.draw)
-    parts: list[object] = []
+    parts: list[Bit] = []
     ends = [jaw_station(state, j) for j in (need.draw, other)]
     values = [look.toward_mm.get(s.id) if s and s.id not in look.wild else None for s in ends]
     if values[0] is not None and values[1] is not None:
@@ -244,4 +235,4 @@ def _reason(state: State[JawPlan], look: Look, learned: Learned, need: _Need, as
         parts += ["The key needs about ", angle(360 * asked / lead), "; the aim decides."]
     else:
         parts += ["No lead is known for this chuck, so go by the needle alone."]
-    return text(*parts)  # type: ignore[arg-type]
+    return text(*parts)

@@ -9,16 +9,16 @@ With both ends off to opposite sides, the high end is brought back on the dial.
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any
 
 from ...angles import rect
-from ...move import Move
+from ...move import Asked, Jaws, Needle
 from ...plan.jaws import JawPlan
 from ...readings import Station
 from ...setup.state import State
 from ...wording import Text, signed, strong, text
 from ..beyond import LEAST_RUN, pull, run_for
-from .acts import acts, sentence
+from .acts import jaw_going, sentence
 from .look import PAIRS, Look, jaw_station
 
 
@@ -40,7 +40,7 @@ def high_jaw(state: State[JawPlan], look: Look, pair: tuple[int, int]) -> int | 
     return pair[0] if score[0] > score[1] else pair[1]
 
 
-def move(state: State[JawPlan], look: Look) -> Move | None:
+def move(state: State[JawPlan], look: Look) -> Jaws | None:
     """The move that readings off the dial allow, if a direction can be told from them."""
     for pair in PAIRS:
         high = high_jaw(state, look, pair)
@@ -49,7 +49,7 @@ def move(state: State[JawPlan], look: Look) -> Move | None:
     return _from_all(state, look) if look.complete and look.off else None
 
 
-def _from_pair(state: State[JawPlan], look: Look, high: int) -> Move | None:
+def _from_pair(state: State[JawPlan], look: Look, high: int) -> Jaws | None:
     """From one pair of jaws, the end at ``high`` being nearer the gauge."""
     holder, sense = state.plan.holder, state.sense
     low = holder.opposite(high)
@@ -63,7 +63,7 @@ def _from_pair(state: State[JawPlan], look: Look, high: int) -> Move | None:
     return _make(state, look, draw, jaw_station(state, high), None, None)
 
 
-def _from_all(state: State[JawPlan], look: Look) -> Move | None:
+def _from_all(state: State[JawPlan], look: Look) -> Jaws | None:
     """From a whole pass whose stations are not at the jaws, or too few of them on the dial."""
     pulled = pull(state, look)
     if pulled is None:
@@ -76,42 +76,35 @@ def _from_all(state: State[JawPlan], look: Look) -> Move | None:
 
 def _make(
     state: State[JawPlan], look: Look, draw: int, station: Station | None, end_mm: float | None, asked_mm: float | None
-) -> Move:
+) -> Jaws:
     """Draw ``draw`` in until the needle at ``station`` stands at the end of its dial, or comes back on it."""
-    holder, sense = state.plan.holder, state.sense
-    other = holder.opposite(draw)
-    watch = station.label.lower() if station else f"jaw {draw}"
-    now = sense.needle_mm(look.toward_mm[station.id]) if station and end_mm is not None else None
-    aim = sense.needle_mm(end_mm) if end_mm is not None else None
-    needle: Literal["rises", "falls", "comes back"] = "comes back"
-    if now is not None and aim is not None:
-        needle = "rises" if aim > now else "falls"
-    pair = (min(draw, other), max(draw, other))
-    return Move(
-        id=f"p{look.number}.{pair[0]}-{pair[1]}.{draw}.off",
+    holder = state.plan.holder
+    other, deg = holder.opposite(draw), holder.jaw_deg(draw)
+    at: dict[str, Any] = {
+        "station_id": station.id if station else "",
+        "label": station.label.lower() if station else f"jaw {draw}",
+    }
+    at_deg = station.angle_deg if station else deg
+    if station and end_mm is not None:
+        needle = Needle.at(state.sense, look.toward_mm[station.id], end_mm, deg=at_deg, **at)
+    else:
+        needle = Needle.back(deg=at_deg, **at)
+    return Jaws(
         pass_no=look.number,
-        index=1,
-        count=1,
-        acts=acts(state, draw, asked_mm, True),
-        watch_station=station.id if station else "",
-        watch_label=watch,
-        watch_deg=station.angle_deg if station else holder.jaw_deg(draw),
-        now_mm=now,
-        aim_mm=aim,
+        draw=jaw_going(state, draw, asked_mm),
+        ease=jaw_going(state, other, asked_mm),
         needle=needle,
-        direction_deg=(holder.jaw_deg(draw) + 180) % 360,
-        asked_mm=asked_mm,
-        aims={},
+        asked=None if asked_mm is None else Asked(mm=asked_mm, deg=(deg + 180) % 360),
         rezero=True,
-        title=f"jaws {pair[0]} and {pair[1]}",
+        title=f"jaws {min(draw, other)} and {max(draw, other)}",
         sentence=sentence(other, draw, needle),
         reason=text(
             f"The needle ran off the end, so this is only a bound: the work sits toward jaw {draw} by more than "
             "the gauge can show. This takes out as much as the dial can follow; then set zero afresh at "
-            f"{watch}, needle mid-travel, and read again. Roughing in by rule is quicker if it is far out."
+            f"{needle.label}, needle mid-travel, and read again. Roughing in by rule is quicker if it is far out."
         ),
         half_sentence=text(f"Jaw {other} is eased. Now draw ", strong(f"jaw {draw} in"), " to the aim."),
-        back=_back(other, watch, now),
+        back=_back(other, needle.label, needle.now_mm),
     )
 
 

@@ -9,7 +9,7 @@ from ...plan.ring import turn_stations
 from ...readings import Station
 from ...setup.state import State
 from ...told import Caveat
-from ...wording import Text, angle, size, strong, text
+from ...wording import Bit, Text, angle, size, strong, text
 
 
 def check_plan(plan: JawPlan) -> tuple[Caveat, ...]:
@@ -81,7 +81,7 @@ def rough_in(state: State[JawPlan]) -> Text:
     """Opening of each jaw from diameter and present gap, and the ring to start from."""
     plan = state.plan
     radius = plan.part.diameter_mm / 2
-    parts: list[object] = [
+    parts: list[Bit] = [
         "Set each jaw ",
         size(radius),
         " from the middle. ",
@@ -108,4 +108,4 @@ def rough_in(state: State[JawPlan]) -> Text:
             whole = int(turns)
             parts += [f": {whole} turn{'s' if whole != 1 else ''} of the key and ", angle((turns - whole) * 360)]
         parts += ["."]
-    return text(*parts)  # type: ignore[arg-type]
+    return text(*parts)

@@ -6,12 +6,12 @@ from ...angles import direction_deg
 from ...plan.jaws import JawPlan
 from ...readings import Pass
 from ...setup.state import State
-from ...told import Caveat, Figure, PassFigures, Solution
+from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict
 from ...wording import Text, angle, length, strong, text
 from ..learning import Learned, got_mm
 from ..rings import judge_ring, ready, tir_mm
-from ..telling import clipped_caveat, drift_caveat, off_caveats, wild_caveats, zero_caveat
+from ..telling import clipped_caveat, drift_caveat, off_caveats, pass_line, wild_caveats, zero_caveat
 from . import off_dial
 from .look import PAIRS, Look, along, jaw_station, learn, look_at
 from .moves import moves, small_enough_mm
@@ -181,7 +181,7 @@ def _need_reading(state: State[JawPlan], current: Pass, look: Look) -> Text:
     return ()
 
 
-def pass_figures(state: State[JawPlan], one: Pass) -> PassFigures:
+def pass_figures(state: State[JawPlan], one: Pass) -> Row:
     """A line of the table of passes."""
     look = look_at(state, one)
     fit = look.fit
@@ -189,22 +189,14 @@ def pass_figures(state: State[JawPlan], one: Pass) -> PassFigures:
     if one.number < len(state.passes):
         after[one.number + 1] = look_at(state, state.passes[one.number])
     pairs = got_mm(state, one.number, after, along)
-    mine = [r.move.asked_mm for r in state.moves if r.move.pass_no == one.number and r.move.asked_mm is not None]
+    mine = [r.move.asked.mm for r in state.moves if r.move.pass_no == one.number and r.move.asked]
     judged = judge_look(state, look) if look.complete else None
-    total = sum(a for a, _ in pairs)
-    return PassFigures(
-        number=one.number,
-        purpose=one.purpose,
-        tir_mm=tir_mm(look, state.plan.gauge.u_read_mm) if fit else None,
-        off_centre_mm=fit.offset_mm if fit else None,
-        toward=toward_words(state, fit.toward_deg) if fit and fit.offset_mm > 2 * fit.u_mm else (),
-        toward_deg=fit.toward_deg if fit else None,
-        x_mm=fit.x_mm if fit else None,
-        y_mm=fit.y_mm if fit else None,
-        asked_mm=max(mine) if mine else None,
-        got_mm=_got_of_largest(pairs) if total else None,
-        outcome=judged.outcome if judged else None,
-    )
+    toward = toward_words(state, fit.toward_deg) if fit else ()
+    got = _got_of_largest(pairs) if sum(a for a, _ in pairs) else None
+    line = pass_line(state, one, look, toward, judged, max(mine, default=None), got)
+    if judged is None or state.plan.limit.kind != "throw":
+        return line
+    return line.model_copy(update={"main": judged.value, "beside": tuple(v.value for v in judged.beside)})
 
 
 def _got_of_largest(pairs: list[tuple[float, float]]) -> float:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from ...angles import direction_deg, rect
 from ...engine.blows import off_tap
 from ...engine.learning import Learned
@@ -9,14 +11,14 @@ from ...engine.one_ring import OneRing
 from ...engine.rings import RingLook, effective_radius_mm
 from ...errors import BadInput
 from ...fit.circle import ray
-from ...move import Act, Move
+from ...move import Asked, Jaw, Move, Needle, Screws
 from ...path.lathe import check_limit, check_size, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...setup.state import State
 from ...shop import Holder, HolderKind
 from ...told import Caveat
-from ...wording import Text, angle, length, strong, text
+from ...wording import Bit, Text, angle, length, strong, text
 from .plan import AdjustablePlan
 
 #: A screw that would turn less than this is left alone.
@@ -45,7 +47,7 @@ class Adjustable(OneRing[AdjustablePlan]):
     mend = "turning screws"
     kick_repeats = True
     wrong_way = ", and look in the Shop which way this body follows its screws"
-    holder_shape = "screws"
+    holder_shape: Literal["jaws", "screws", "faceplate"] = "screws"
     holder_name = "Chuck with adjusting screws"
 
     def check_plan(self, plan: AdjustablePlan) -> tuple[Caveat, ...]:
@@ -146,89 +148,79 @@ class Adjustable(OneRing[AdjustablePlan]):
             return ()
         return (self._move(state, look, asked, left),)
 
-    def _screws(self, state: State[AdjustablePlan], d: complex) -> tuple[dict[int, float], tuple[Act, ...]]:
-        """Advance of each screw for a shift ``d`` of the body, and the acts, what loosens first."""
+    def _screws(self, state: State[AdjustablePlan], d: complex) -> tuple[Jaw, ...]:
+        """Each screw for a shift ``d`` of the body, what loosens first."""
         holder = state.plan.holder
         sign = 1 if holder.follows == "toward" else -1
         advance = {j: sign * (d * rect(1, -holder.jaw_deg(j))).real for j in holder.numbers}
-        turned = {j: mm for j, mm in advance.items() if abs(mm) >= LEAST_MM}
-        acts = tuple(
-            Act(
-                do="slacken" if turned[j] < 0 else "tighten", jaw=j, thing="screw", at_deg=holder.jaw_deg(j),
-                mm=abs(turned[j]), key_deg=360 * abs(turned[j]) / holder.lead_mm if holder.lead_mm else None,
+        return tuple(
+            Jaw(
+                number=j, at_deg=holder.jaw_deg(j), mm=mm, key_deg=360 * abs(mm) / holder.lead_mm if holder.lead_mm else None
             )
-            for j in sorted(turned, key=lambda j: turned[j])
+            for j, mm in sorted(advance.items(), key=lambda item: item[1])
+            if abs(mm) >= LEAST_MM
         )  # fmt: skip
-        return turned, acts
 
     def off_dial(self, state: State[AdjustablePlan], look: RingLook) -> Move | None:
         """As far as the dial can follow, by the screws of that shift."""
         found = off_tap(state, look, "the body")
-        if found is None or found.aim_mm is None or found.asked_mm is None:
+        if found is None or found.needle is None or found.aim_mm is None or found.asked is None:
             return None
-        turned, acts = self._screws(state, rect(found.asked_mm, found.direction_deg))
-        ease = [f"screw {a.jaw}" for a in acts if turned[a.jaw] < 0]
-        draw = [f"screw {a.jaw}" for a in acts if turned[a.jaw] > 0]
-        return found.model_copy(
-            update={
-                "id": found.id.replace("tap", "screws"),
-                "acts": acts,
-                "sentence": text(
-                    *(("Slacken ", strong(" and ".join(ease)), ", then tighten ") if ease else ("Tighten ",)),
-                    strong(" and ".join(draw)),
-                    f" until the needle at {found.watch_label} {found.needle} to the aim.",
-                ),
-                "log": text(f"Screws turned, off the dial: {', '.join(ease + draw)}"),
-            }
+        turns = self._screws(state, rect(found.asked.mm, found.asked.deg))
+        needle = found.needle
+        return Screws(
+            pass_no=look.number,
+            turns=turns,
+            needle=needle,
+            asked=found.asked,
+            rezero=True,
+            title=found.title,
+            sentence=self._sentence(turns, f"until the needle at {needle.label} {needle.goes} to the aim."),
+            reason=found.reason,
+            log=text(f"Screws turned, off the dial: {', '.join(f'screw {t.number}' for t in turns)}"),
+        )
+
+    def _sentence(self, turns: tuple[Jaw, ...], end: str) -> Text:
+        ease = " and ".join(f"screw {t.number}" for t in turns if (t.mm or 0.0) < 0)
+        draw = " and ".join(f"screw {t.number}" for t in turns if (t.mm or 0.0) > 0)
+        return text(
+            *(("Slacken ", strong(ease), ", then tighten ") if ease else ("Tighten ",)), strong(draw), f" {end}"
         )
 
     def _move(self, state: State[AdjustablePlan], look: RingLook, d: complex, left_mm: float) -> Move:
         sense, fit = state.sense, look.fit
         assert fit is not None
-        turned, acts = self._screws(state, d)
-        order = [a.jaw for a in acts]
-        main = order[-1]
+        turns = self._screws(state, d)
+        main = turns[-1].number
         deg = state.plan.holder.jaw_deg(main)
         radius, side = effective_radius_mm(state), sense.centre_sign
         after = complex(fit.x_mm, fit.y_mm) + d
         shifted = fit.mean_mm + (look.drift_mm or 0.0)
-        now = sense.needle_mm(shifted + float(ray(deg, fit.x_mm, fit.y_mm, radius, side)))
-        aim = sense.needle_mm(shifted + float(ray(deg, after.real, after.imag, radius, side)))
-        needle = "falls" if aim < now else "rises"
-        ease = [f"screw {j}" for j in order if turned[j] < 0]
-        draw = [f"screw {j}" for j in order if turned[j] > 0]
         station = next((s for s in state.stations if s.jaw == main), None)
-        return Move(
-            id=f"p{look.number}.screws.{main}.{aim:+.5f}",
+        needle = Needle.at(
+            sense,
+            shifted + float(ray(deg, fit.x_mm, fit.y_mm, radius, side)),
+            shifted + float(ray(deg, after.real, after.imag, radius, side)),
+            station_id=station.id if station else "",
+            label=f"screw {main}",
+            deg=deg,
+        )
+        return Screws(
             pass_no=look.number,
-            index=1,
-            count=1,
-            acts=acts,
-            watch_station=station.id if station else "",
-            watch_label=f"screw {main}",
-            watch_deg=deg,
-            now_mm=now,
-            aim_mm=aim,
+            turns=turns,
             needle=needle,
-            direction_deg=direction_deg(d),
-            asked_mm=abs(d),
+            asked=Asked(mm=abs(d), deg=direction_deg(d)),
             aims={s: sense.needle_mm(shifted) for s in look.toward_mm},
             title="the screws",
-            sentence=text(
-                *(("Slacken ", strong(" and ".join(ease)), ", then tighten ") if ease else ("Tighten ",)),
-                strong(" and ".join(draw)),
-                f" until the needle at screw {main} {needle} to the aim.",
-            ),
-            reason=self._reason(state, look, turned, left_mm),
-            half_sentence=(),
-            back=(),
-            log=text(f"Screws turned: {', '.join(ease + draw)} (asked ", length(abs(d)), ")"),
+            sentence=self._sentence(turns, f"until the needle at screw {main} {needle.goes} to the aim."),
+            reason=self._reason(state, look, {t.number: t.mm or 0.0 for t in turns}, left_mm),
+            log=text(f"Screws turned: {', '.join(f'screw {t.number}' for t in turns)} (asked ", length(abs(d)), ")"),
         )
 
     def _reason(self, state: State[AdjustablePlan], look: RingLook, turned: dict[int, float], left_mm: float) -> Text:
         holder, fit = state.plan.holder, look.fit
         assert fit is not None
-        parts: list[object] = [
+        parts: list[Bit] = [
             "Work sits ", length(fit.offset_mm), " off centre toward ", *self.toward(state, fit.toward_deg),
             f". In this chuck the body goes {holder.follows} {'from ' if holder.follows == 'away' else ''}a drawn screw. ",
         ]  # fmt: skip
@@ -242,7 +234,7 @@ class Adjustable(OneRing[AdjustablePlan]):
             ]  # fmt: skip
         else:
             parts += ["Range left ", length(_room(holder, self.already(state))), "."]
-        return text(*parts)  # type: ignore[arg-type]
+        return text(*parts)
 
     def more_caveats(self, state: State[AdjustablePlan], look: RingLook) -> tuple[Caveat, ...]:
         """The range of the body, before it is used up."""

@@ -6,9 +6,9 @@ import math
 
 import numpy as np
 
-from ...move import Move
+from ...move import Move, Screws
 from ...plan.base import BasePlan
-from ...sim.body import Body, Circle, Hands, part_circle, random_hands, vector
+from ...sim.body import Body, Circle, Hands, part_circle, random_hands, vector, watched
 from ...sim.example import held, short_lever, usual
 from .plan import AdjustablePlan
 
@@ -31,10 +31,11 @@ class SimulatedAdjustable(Body):
         start, went = self.centre, self.went
         step = self.plan.holder.numbering == "cw"
         normals, advances = [], []
-        for act in move.acts:
-            angle = (act.jaw - 1) * 360.0 / holder.jaws * (-1 if step else 1)
+        assert isinstance(move, Screws)
+        for turn in move.turns:
+            angle = (turn.number - 1) * 360.0 / holder.jaws * (-1 if step else 1)
             normals.append([math.cos(math.radians(angle)), math.sin(math.radians(angle))])
-            advances.append(side * (act.mm or 0.0) * (-1 if act.do == "slacken" else 1))
+            advances.append(side * (turn.mm or 0.0))
         # The body comes to rest where every screw that was turned touches again.
         x, y = np.linalg.lstsq(np.array(normals), np.array(advances), rcond=None)[0]
         whole = complex(x, y)
@@ -42,7 +43,7 @@ class SimulatedAdjustable(Body):
 
         def needle(travel: float) -> float:
             self.centre = start + way * travel
-            value = self.needle(move.watch_deg)
+            value = self.needle(watched(move).deg)
             self.centre = start
             return value
 

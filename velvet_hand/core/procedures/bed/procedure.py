@@ -4,24 +4,26 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ...budget import budget
 from ...engine.face import shown_move
 from ...engine.rings import heights
 from ...engine.shimmed import ShimmedLine, pieces_words, shim_move
 from ...engine.table import spot_state
 from ...errors import BadInput
 from ...fit.plane import PlaneFit, Points, Shims, choose_shims, fit_plane, rest_on
-from ...move import Act, Move
+from ...move import Move, Packet, Shim
 from ...path.mill import check_edge, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.edge import EDGE_LIMITS, edge_stations, place_word
+from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...scene import HeightScene, Scene, SceneShim, SceneSpotHeight
 from ...setup.state import State
 from ...shop import HolderKind
 from ...told import Caveat, Figure, Solution
-from ...verdict import Term, Verdict, judge
-from ...wording import Text, length, strong, text, words_of
+from ...verdict import Verdict, judge
+from ...wording import Bit, Text, length, strong, text, words_of
 from .plan import BedPlan
 
 
@@ -171,7 +173,7 @@ class Bed(ShimmedLine[BedPlan]):
             found = self.bed(state, one)
             if found is not None:
                 return found
-            if any(m.startswith(f"p{one.number}.shim") for m in one.moved):
+            if any(isinstance(m, Shim) for m in state.moved_in(one.number)):
                 return None
         return None
 
@@ -194,15 +196,15 @@ class Bed(ShimmedLine[BedPlan]):
             max(abs(y - look.plane.middle_mm[1]) for _, y in look.points),
         )
         u = ((2 * reach[0] * look.plane.u_a) ** 2 + (2 * reach[1] * look.plane.u_b) ** 2) ** 0.5
-        terms = (Term(name="gauge", mm=2 * u), Term(name="floor", mm=plan.machine.floor_mm / 2))
+        terms = budget(u, plan.gauge, floor_mm=plan.machine.floor_mm)
         found = judge("parallel", self.off_level_mm(look), plan.bed_limit_mm, terms, plan.gauge.graduation_mm)
         return found.model_copy(update={"where": "the bed"})
 
     def present(self, state: State[BedPlan]) -> dict[str, float]:
         """What lies under each corner now, as asked."""
         for record in reversed(state.moves):
-            if record.move.acts[0].do == "shim":
-                return {corner_names(state.plan)[a.jaw - 1]: a.mm or 0.0 for a in record.move.acts}
+            if isinstance(record.move, Shim):
+                return {p.name: p.mm for p in record.move.packets}
         return {}
 
     def chosen(self, state: State[BedPlan]) -> tuple[Shims, float] | None:
@@ -228,10 +230,8 @@ class Bed(ShimmedLine[BedPlan]):
             return None
         shims, left = best
         names = corner_names(state.plan)
-        acts = tuple(
-            Act(do="shim", jaw=i + 1, thing="work", at_deg=0.0, mm=shims.thick(i), key_deg=None) for i in range(4)
-        )
-        what: list[object] = []
+        packets = tuple(Packet(number=i + 1, name=name, mm=shims.thick(i)) for i, name in enumerate(names))
+        what: list[Bit] = []
         for i, name in enumerate(names):
             if shims.pieces[i]:
                 what += ["; " if what else "", *pieces_words(shims.pieces[i]), " under the ", strong(name)]
@@ -243,17 +243,10 @@ class Bed(ShimmedLine[BedPlan]):
             length(self.off_level_mm(look)),
             f", lowest at the {low}. Shims in all, with what lies there now.",
         )
-        if not what:
-            return shim_move(
-                look.number,
-                acts,
-                text(strong("no shim")),
-                text(" under it: take out what is there."),
-                reason,
-                left,
-                "bed-1",
-            )
-        return shim_move(look.number, acts, text(*what), text(rest), reason, left, "bed-1")  # type: ignore[arg-type]
+        words = (
+            (text(*what), text(rest)) if what else (text(strong("no shim")), text(" under it: take out what is there."))
+        )
+        return shim_move(look.number, "bed-", packets, *words, reason, Quantity(kind="level", mm=left), "bed-1")
 
     def base_figures(self, state: State[BedPlan]) -> tuple[Figure, ...]:
         """See ``ShimmedLine``: off level, and its two tilts."""
@@ -272,11 +265,10 @@ class Bed(ShimmedLine[BedPlan]):
             Figure(id="bed_b", label="across it", mm=abs(b), note=text(f"{sides[b > 0]} high")),
         )
 
-    def scene(self, state: State[BedPlan], solution: object, station_id: str) -> Scene:
+    def scene(self, state: State[BedPlan], solution: Solution, station_id: str) -> Scene:
         """See ``Procedure``: the bed while it is read or shimmed, else the jaw."""
-        assert isinstance(solution, Solution)
         move = shown_move(state, solution)
-        if station_id.startswith("bed-") or (move is not None and move.acts[0].do == "shim"):
+        if station_id.startswith("bed-") or isinstance(move, Shim):
             return self._heights(state, solution, station_id, move)
         return super().scene(state, solution, station_id)
 
@@ -293,10 +285,10 @@ class Bed(ShimmedLine[BedPlan]):
             return (corners(plan)[3][1] - y, x) if turned else (x, y)
 
         shims = []
-        if move is not None and move.acts[0].do == "shim":
-            for (x, y), name, act in zip(corners(plan), corner_names(plan), move.acts, strict=True):
+        if isinstance(move, Shim):
+            for (x, y), packet in zip(corners(plan), move.packets, strict=True):
                 at = on_table(x, y)
-                shims.append(SceneShim(label=name, x_mm=at[0], y_mm=at[1], mm=act.mm or 0.0))
+                shims.append(SceneShim(label=packet.name, x_mm=at[0], y_mm=at[1], mm=packet.mm))
         wide, deep = on_table(*corners(plan)[3]) if not turned else (corners(plan)[3][1], corners(plan)[3][0])
         down = complex(-look.plane.a, -look.plane.b) * (1j if turned else 1) if look else 0j
         off = self.off_level_mm(look) if look else None

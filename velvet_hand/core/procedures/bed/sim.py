@@ -7,9 +7,9 @@ from typing import Any
 import numpy as np
 from scipy.optimize import linprog
 
-from ...move import Move
+from ...move import Move, Shim
 from ...sim.example import FINE_SHIMS, edge_usual, held
-from ...sim.table import SimulatedEdge, edge_as_found
+from ...sim.table import SimulatedEdge, edge_as_found, named_shims
 from ...wording import plain
 from .plan import BedPlan
 
@@ -43,7 +43,7 @@ class SimulatedBed(SimulatedEdge):
 
     def do(self, move: Move) -> None:
         """Shims as the sentence names them, or taps."""
-        if move.acts[0].do != "shim":
+        if not isinstance(move, Shim):
             super().do(move)
             return
         said = plain(move.sentence, "mm", 0.0005)
@@ -52,9 +52,9 @@ class SimulatedBed(SimulatedEdge):
             if self.edge_plan.lies == "across"
             else ("front right", "back right", "front left", "back left")
         )
-        for i, (name, act) in enumerate(zip(names, move.acts, strict=True)):
-            assert name in said or not act.mm, said
-            self.shims[i] = act.mm or 0.0
+        thick = named_shims(said)
+        for i, name in enumerate(names):
+            self.shims[i] = thick.get(name, 0.0)
         self.pose = self.pose.turned(self.pivot(), float(self._rng.normal(0, 0.0006)))
         self.tight = False
 

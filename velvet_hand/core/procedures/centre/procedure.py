@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from ...engine.face import Face
 from ...engine.learning import Learned
 from ...engine.one_ring import OneRing
 from ...engine.rings import RingLook
 from ...errors import BadInput
 from ...gauge import Carrier
-from ...move import Act, Move, Needle
+from ...move import Asked, Handle, Move, Needle
 from ...path.lathe import GENERAL, check_ball, check_limit, check_stations, presets
 from ...path.mill import clear_to_run_mill, make_safe_mill
 from ...path.steps import Caution, Step
@@ -42,7 +44,7 @@ class Centre(OneRing[CentrePlan]):
     fixed_carrier: Carrier | None = "gauge_turns"
     word = ""
     mend = "moving the table"
-    holder_shape = "faceplate"
+    holder_shape: Literal["jaws", "screws", "faceplate"] = "faceplate"
     holder_name = "Rotary table"
     wrong_way = ", and look which way each handle moves the table"
 
@@ -135,41 +137,36 @@ class Centre(OneRing[CentrePlan]):
         sign = sense.centre_sign * (1 if watch == base else -1)
         offset = fit.x_mm if axis == "X" else fit.y_mm
         shifted = fit.mean_mm + (look.drift_mm or 0.0)
-        now, aim = sense.needle_mm(shifted + sign * offset), sense.needle_mm(shifted + sign * (offset + asked))
-        needle: Needle = "rises" if aim > now else "falls"
+        needle = Needle.at(
+            sense, shifted + sign * offset, shifted + sign * (offset + asked), station_id=station.id if station else "",
+            label=f"the {SIDES[watch]} side", deg=watch,
+        )  # fmt: skip
         goes = {"X": ("right", "left"), "Y": ("away from you", "toward you")}[axis][need < 0]
         clockwise = (plan.x_clockwise if axis == "X" else plan.y_clockwise) == goes.split()[0]
         turns = abs(asked) / plan.dial_mm
         hand = "clockwise" if clockwise else "counter-clockwise"
         deg = base if need > 0 else base + 180
-        return Move(
-            id=f"p{look.number}.slide.{axis}.{aim:+.5f}",
+        return Handle(
             pass_no=look.number,
             index=index,
             count=count,
-            acts=(Act(do="slide", jaw=0, thing="work", at_deg=deg, mm=abs(asked), key_deg=turns * 360),),
-            watch_station=station.id if station else "",
-            watch_label=f"the {SIDES[watch]} side",
-            watch_deg=watch,
-            now_mm=now,
-            aim_mm=aim,
+            axis="X" if axis == "X" else "Y",
+            at_deg=deg,
+            mm=abs(asked),
+            turn_deg=turns * 360,
             needle=needle,
-            direction_deg=deg,
-            asked_mm=abs(asked),
-            aims={},
+            asked=Asked(mm=abs(asked), deg=deg),
             title=axis,
             sentence=text(
                 f"Gauge at the {SIDES[watch]} side. Turn the ", strong(f"{axis} handle {hand}"), f" (table "
                     f"{'to the ' if axis == 'X' else ''}{goes}) "
-                    f"until the needle {needle} to the aim."
+                    f"until {needle.does}."
             ),
             reason=text(
                 "The centre sits ", length(abs(offset)), f" {'to the ' if axis == 'X' else ''}{self._sits(axis, offset)}; "
                     f"that is {turns * 360:.0f}° of the handle. "
                 "Come to the aim from one side only: past it, go back a turn and come again. The display is not the measure, the needle is."
             ),
-            half_sentence=(),
-            back=(),
             log=text(f"Table moved {goes} in {axis} by ", length(abs(asked))),
         )  # fmt: skip
 

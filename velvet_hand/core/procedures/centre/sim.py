@@ -7,7 +7,7 @@ import cmath
 import numpy as np
 
 from ...move import Move
-from ...sim.body import Body, Circle, Hands, part_circle, random_hands
+from ...sim.body import Body, Circle, Hands, part_circle, random_hands, watched
 from ...sim.example import held, limit_mm, usual
 from ...wording import plain
 from .plan import CentrePlan
@@ -35,7 +35,7 @@ class SimulatedCentre(Body):
 
         def needle(travel: float) -> float:
             self.centre = start + way * travel
-            value = self.needle(move.watch_deg)
+            value = self.needle(watched(move).deg)
             self.centre = start
             return value
 

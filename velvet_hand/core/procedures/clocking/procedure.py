@@ -12,16 +12,17 @@ from ...engine.many_rings import ManyRings
 from ...engine.rings import RingLook, judge_ring, look_ring
 from ...engine.telling import drift_caveat, empty, pass_line, ring_figures, wild_caveats
 from ...errors import BadInput
-from ...move import Act, Move
+from ...move import Clock, Move
 from ...path.lathe import check_limit, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.ring import turn_stations
+from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...scene import ClockScene, Scene, SceneDot, ScenePosition
 from ...setup.state import State
 from ...shop import HolderKind
-from ...told import Caveat, Figure, PassFigures, Solution
+from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict
 from ...wording import Text, length, strong, text
 from .plan import ClockingPlan
@@ -42,6 +43,10 @@ class Split:
         if position in self.seen:
             return self.seen[position]
         return self.plate + self.chuck * rect(1, 360.0 * (position - 1) / bolts)
+
+
+def _clocked(state: State[ClockingPlan]) -> list[Clock]:
+    return [r.move for r in state.moves if isinstance(r.move, Clock)]
 
 
 class Clocking(ManyRings[ClockingPlan]):
@@ -121,7 +126,7 @@ class Clocking(ManyRings[ClockingPlan]):
 
     def position(self, state: State[ClockingPlan], before: int | None = None) -> int:
         """The position that the chuck is bolted at (in the pass of that number)."""
-        placed = [r.move.acts[0].jaw for r in state.moves if before is None or r.move.pass_no < before]
+        placed = [m.position for m in _clocked(state) if before is None or m.pass_no < before]
         return placed[-1] if placed else 1
 
     def split(self, state: State[ClockingPlan], whole: RingLook) -> Split | None:
@@ -199,24 +204,14 @@ class Clocking(ManyRings[ClockingPlan]):
         plan = state.plan
         deg = 360.0 * (best - 1) / plan.bolts
         left = 2 * abs(split.at(best, plan.bolts))
-        return Move(
-            id=f"p{number}.clock.{best}",
+        return Clock(
             pass_no=number,
-            index=1,
-            count=1,
-            acts=(Act(do="clock", jaw=best, thing="chuck", at_deg=deg, mm=None, key_deg=None),),
-            watch_station="",
-            watch_label=f"position {best}",
-            watch_deg=0.0,
-            now_mm=None,
-            aim_mm=None,
-            needle="stays",
-            direction_deg=0.0,
-            asked_mm=None,
-            aims={},
+            thing="chuck",
+            position=best,
+            at_deg=deg,
             title=f"position {best}",
             made=f"Bolted at {best}, read again",
-            predicted_tir_mm=left,
+            expects=Quantity(kind="tir", mm=left),
             sentence=text(
                 "Take the chuck off and bolt it on at ", strong(f"position {best}"), f": its mark {deg:.0f}° on, "
                 "counter-clockwise.",
@@ -226,8 +221,6 @@ class Clocking(ManyRings[ClockingPlan]):
                 "chuck by itself ", length(abs(split.chuck)), f" toward {direction_deg(split.chuck):.0f}° when it stands "
                 "at position 1. At the best position they point against each other as nearly as the holes allow.",
             ),
-            half_sentence=(),
-            back=(),
             log=text(f"Chuck bolted at position {best}, ", length(left), " TIR predicted."),
         )  # fmt: skip
 
@@ -243,7 +236,7 @@ class Clocking(ManyRings[ClockingPlan]):
                 found.append(Figure(id=key, label=word, mm=2 * abs(part), u_mm=2 * split.u_mm, note=note))
         return tuple(found)
 
-    def figures(self, state: State[ClockingPlan], one: Pass) -> PassFigures:
+    def figures(self, state: State[ClockingPlan], one: Pass) -> Row:
         """See ``Procedure``."""
         look = look_ring(state, one, "whole")
         toward = text(f"{look.fit.toward_deg:.0f}°, at {self.position(state, one.number)}") if look.fit else ()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...move import Move
+from ...move import Clock, Move
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
 from ...sim.example import held, limit_mm, part_of, usual
 from .plan import ClockingPlan
@@ -30,7 +30,8 @@ class SimulatedClocking(Body):
 
     def do(self, move: Move) -> None:
         """Bolt the chuck on at the named position."""
-        self.position = move.acts[0].jaw
+        assert isinstance(move, Clock)
+        self.position = move.position
         self.tight = False
 
     @property

@@ -11,7 +11,7 @@ from ...engine.rings import RingLook, judge_ring, look_ring
 from ...engine.telling import drift_caveat, empty, pass_line, ring_figures, wild_caveats
 from ...errors import BadInput
 from ...fit.parts import Parts, best_turn_deg, split_parts
-from ...move import Act, Move
+from ...move import Clock, Move
 from ...path.lathe import (
     check_limit,
     check_positions,
@@ -25,11 +25,12 @@ from ...path.lathe import (
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.ring import turn_stations
+from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...scene import AxisScene, Scene, SceneLine, SceneStop
 from ...setup.state import State
 from ...shop import HolderKind
-from ...told import Caveat, Figure, PassFigures, Solution
+from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict, worst
 from ...wording import Text, length, strong, text
 from .plan import ColletPlan
@@ -161,7 +162,7 @@ class Collet(ManyRings[ColletPlan]):
 
     def stands_at(self, state: State[ColletPlan]) -> float:
         """The collet's angle now."""
-        placed = [r.move.acts[0].at_deg for r in state.moves]
+        placed = [r.move.at_deg for r in state.moves if isinstance(r.move, Clock)]
         return placed[-1] if placed else state.plan.positions_deg[-1]
 
     def solve(self, state: State[ColletPlan]) -> Solution:
@@ -229,24 +230,13 @@ class Collet(ManyRings[ColletPlan]):
         return tuple(told)
 
     def _move(self, number: int, both: Both, deg: float, left: float) -> Move:
-        return Move(
-            id=f"p{number}.collet.{deg:.0f}",
+        return Clock(
             pass_no=number,
-            index=1,
-            count=1,
-            acts=(Act(do="clock", jaw=0, thing="collet", at_deg=deg, mm=None, key_deg=None),),
-            watch_station="",
-            watch_label=f"{deg:.0f}°",
-            watch_deg=0.0,
-            now_mm=None,
-            aim_mm=None,
-            needle="stays",
-            direction_deg=0.0,
-            asked_mm=None,
-            aims={},
+            thing="collet",
+            at_deg=deg,
             title="clock the collet",
             made=f"Closed at {deg:.0f}°, read again",
-            predicted_tir_mm=2 * left,
+            expects=Quantity(kind="tir", mm=2 * left),
             sentence=text(
                 "Open, turn the collet until its mark stands ", strong(f"{deg:.0f}°"), " from the spindle’s mark, and close.",
             ),
@@ -255,8 +245,6 @@ class Collet(ManyRings[ColletPlan]):
                 length(2 * abs(both.far.fixed)), " far out. The collet with its bar: ", length(2 * abs(both.nose.turned)),
                 " and ", length(2 * abs(both.far.turned)), ". At this angle they work against each other best.",
             ),
-            half_sentence=(),
-            back=(),
             log=text(f"Collet closed at {deg:.0f}°, ", length(2 * left), " TIR predicted."),
         )  # fmt: skip
 
@@ -277,7 +265,7 @@ class Collet(ManyRings[ColletPlan]):
                 found.append(Figure(id=key, label=word, mm=2 * abs(part), u_mm=2 * u))
         return tuple(found)
 
-    def figures(self, state: State[ColletPlan], one: Pass) -> PassFigures:
+    def figures(self, state: State[ColletPlan], one: Pass) -> Row:
         """See ``Procedure``."""
         nose, far = self.standing(state, one)
         judged = self.judge(state, nose, far)
@@ -292,8 +280,8 @@ class Collet(ManyRings[ColletPlan]):
         move = solution.moves[0] if solution.moves else None
         both = self.both(state)
         centres = [look.centre if look and look.complete else None for look in (nose, far)]
-        if move is not None and both is not None:
-            note, centres = "as it will stand", list(both.at(move.acts[0].at_deg))
+        if isinstance(move, Clock) and both is not None:
+            note, centres = "as it will stand", list(both.at(move.at_deg))
         else:
             note = "as it stands"
         known = [z for z in centres if z is not None]
@@ -322,8 +310,8 @@ class Collet(ManyRings[ColletPlan]):
             ),
             up=text(f"Up is {up:.0f}° from the spindle’s mark; {note}"),
             mark_z_mm=None,
-            mark=text(f"collet at {move.acts[0].at_deg:.0f}°")
-            if move
+            mark=text(f"collet at {move.at_deg:.0f}°")
+            if isinstance(move, Clock)
             else text(f"collet at {self.stands_at(state):.0f}°"),
             limit_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
             reading=state.station(station_id).label,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...move import Move
+from ...move import Clock, Move
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
 from ...sim.example import held, limit_mm, part_of, usual
 from .plan import ColletPlan
@@ -30,7 +30,8 @@ class SimulatedCollet(Body):
 
     def do(self, move: Move) -> None:
         """Turn the collet to its mark, to half a degree or so."""
-        self.deg = move.acts[0].at_deg + float(self._rng.normal(0, 0.5))
+        assert isinstance(move, Clock)
+        self.deg = move.at_deg + float(self._rng.normal(0, 0.5))
         self.tight = False
 
     def at(self, deg: float) -> float:

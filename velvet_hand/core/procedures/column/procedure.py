@@ -8,6 +8,7 @@ thickest where the column leans to. The far end's centre is what counts; the fla
 from __future__ import annotations
 
 from ...angles import direction_deg, rect
+from ...budget import budget
 from ...engine.blows import tap_move
 from ...engine.face import Face, face, magnification
 from ...engine.many_rings import ManyRings
@@ -18,19 +19,20 @@ from ...errors import BadInput
 from ...fit.beam import droop_mm, tail_ratio
 from ...fit.packing import nearest_stack
 from ...fit.plane import choose_shims, rest_on
-from ...move import Act, Move
+from ...move import Move, Needle, Packet, Shim, Slide, Stage, Swing, TapRound
 from ...path.lathe import GENERAL, check_limit, check_stations, presets, spread
 from ...path.mill import make_safe_mill
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.ring import turn_stations
+from ...quantity import HEADS, Quantity
 from ...readings import Pass, Station
 from ...scene import AxisScene, Scene, SceneLine, SceneStop
 from ...setup.state import State
 from ...shop import HolderKind
-from ...told import Caveat, Figure, PassFigures, Solution
-from ...verdict import Term, Verdict, judge, worst
-from ...wording import Text, length, signed, strong, text, words_of
+from ...told import Caveat, Figure, Row, Solution
+from ...verdict import Verdict, judge, worst
+from ...wording import Bit, Text, length, signed, strong, text, words_of
 from .plan import ColumnPlan
 
 BAR, FLANGE, FACE, FAR, TAIL = "bar-", "flange-", "face-", "far-", "tail-"
@@ -238,10 +240,7 @@ class Column(ManyRings[ColumnPlan]):
         if pushed is None:
             return None
         limit = plan.limit.mm / (2 if plan.limit.kind == "tir" else 1)
-        terms = (
-            Term(name="gauge", mm=2 * 2**0.5 * plan.gauge.u_read_mm),
-            Term(name="floor", mm=plan.machine.floor_mm / 2),
-        )
+        terms = budget(2**0.5 * plan.gauge.u_read_mm, plan.gauge, floor_mm=plan.machine.floor_mm)
         sides = tuple(
             judge("off_centre", abs(mm), limit, terms, plan.gauge.graduation_mm).model_copy(update={"where": where})
             for mm, where in zip(pushed, ("pushed on top", "pushed at the side"), strict=True)
@@ -259,14 +258,6 @@ class Column(ManyRings[ColumnPlan]):
             return self._column(state, one)
         return self._held(state, one)
 
-    def _plain(self, one: Pass, key: str, acts: tuple[Act, ...], **more: object) -> Move:
-        base: dict[str, object] = {
-            "pass_no": one.number, "index": 1, "count": 1, "acts": acts, "watch_station": "", "watch_label": "", "watch_deg": 0.0,
-            "now_mm": None, "aim_mm": None, "needle": "stays", "direction_deg": 0.0, "asked_mm": None, "aims": {}, "teaches": False,
-            "half_sentence": (), "back": (),
-        }  # fmt: skip
-        return Move.model_validate({**base, "id": f"p{one.number}.{key}", **more})
-
     def _axis(self, state: State[ColumnPlan], one: Pass) -> tuple[Move, ...]:
         """Shim and swing the rotary’s base until bar and travel agree; then the column comes on."""
         plan, slopes = state.plan, self.bar_slopes(state, one)
@@ -279,12 +270,12 @@ class Column(ManyRings[ColumnPlan]):
         pieces = nearest_stack(lift, {p.mm: p.count for p in plan.stock.pieces})
         if abs(up) * span > least and abs(lift - sum(pieces)) < 0.8 * lift:
             foot = "front of the rotary (column end)" if up < 0 else "back of the rotary (drive end)"
-            act = Act(do="shim", jaw=1 if up < 0 else 2, thing="work", at_deg=0.0, mm=sum(pieces), key_deg=None)
+            packet = Packet(number=1 if up < 0 else 2, name=foot, mm=sum(pieces))
             left = abs(lift - sum(pieces)) / plan.foot_mm * span
             return (
-                self._plain(
-                    one, f"axis.shim.{sum(pieces):.4f}", (act,), title="the axis", made="Shimmed, read again", predicted_tir_mm=left,
-                    predicted_word="over the bar",
+                Shim(
+                    pass_no=one.number, measure=BAR, packets=(packet,), title="the axis", made="Shimmed, read again", teaches=False,
+                    expects=Quantity(kind="over_bar", mm=left),
                     sentence=text("Put ", *pieces_words(pieces), " more under ", strong(f"the {foot}"), "."),
                     reason=text("The bar, turned half over, "
                         "says that the axis ", "rises " if up > 0 else "falls ", length(up * span), " toward its far place. Droop "
@@ -295,26 +286,22 @@ class Column(ManyRings[ColumnPlan]):
         if abs(side) * span > least:
             sense = state.sense_of(state.station("bar-side-far-180"))
             reading = one.readings["bar-side-far-180"].needle_mm or 0.0
-            aim = sense.needle_mm(sense.toward_mm(reading) - side * span)
             way = "away from you" if side > 0 else "toward you"
-            act = Act(
-                do="tap", jaw=0, thing="work", at_deg=180.0 if side > 0 else 0.0, mm=abs(side) * span, key_deg=None
-            )
+            here = sense.toward_mm(reading)
+            needle = Needle.at(sense, here, here - side * span, station_id="bar-side-far-180", label="bar, side, far")
             return (
-                self._plain(
-                    one, f"axis.swing.{aim:+.5f}", (act,), title="the axis", watch_station="bar-side-far-180", watch_label="bar, side, far",
-                    now_mm=reading, aim_mm=aim, needle="rises" if aim > reading else "falls",
+                Swing(
+                    pass_no=one.number, near=side < 0, mm=abs(side) * span, needle=needle, title="the axis", teaches=False,
                     sentence=text("Gauge at the bar’s side, far place. Swing ", strong("the rotary’s base"), f" so that the bar’s end goes "
-                        f"{way}, until the needle ", "rises" if aim > reading else "falls", " to the aim."),
+                        f"{way}, until {needle.does}."),
                     reason=text("The axis runs ", length(side * span), f" {'toward you' if side > 0 else 'away from you'} "
                         f"over the bar. It swings about its near bolt."),
                     log=text(f"Rotary’s base swung, bar’s end {way}"),
                 ),
             )  # fmt: skip
-        act = Act(do="clock", jaw=0, thing="bar", at_deg=0.0, mm=None, key_deg=None)
         return (
-            self._plain(
-                one, "stage.column", (act,), title="the column", made="Column is on, read it", opens=True,
+            Stage(
+                pass_no=one.number, what="column_on", teaches=False, title="the column", made="Column is on, read it", opens=True,
                 sentence=text("The axis is true. ", strong("Bar out, column on"), ", bolts snug."),
                 reason=text("Rotary axis before column: now the column is brought to it."), log=text("Bar out, column on"),
             ),
@@ -348,10 +335,10 @@ class Column(ManyRings[ColumnPlan]):
             )
             return (self._bump(state, one, far, -far.centre, why),)
         if plan.tail == "yes":
-            act = Act(do="clock", jaw=0, thing="chuck", at_deg=0.0, mm=None, key_deg=None)
             return (
-                self._plain(
-                    one, "stage.tail", (act,), title="the tailstock", made="Tailstock is near, read on", opens=True,
+                Stage(
+                    pass_no=one.number, what="tailstock", teaches=False, title="the tailstock", made="Tailstock is near, read on",
+                    opens=True,
                     sentence=text("Flange bolts ", strong("tight, crosswise"), "; bring the tailstock near, its centre not touching yet."),
                     reason=text("The far end runs true enough by itself, so the flange no "
                         "longer matters. The tailstock must not move it."), log=text("Tailstock brought near"),
@@ -381,8 +368,8 @@ class Column(ManyRings[ColumnPlan]):
     def under(self, state: State[ColumnPlan]) -> list[float]:
         """What lies at each bolt now."""
         for record in reversed(state.moves):
-            if ".shim." in record.move.id and ".axis." not in record.move.id:
-                return [a.mm or 0.0 for a in record.move.acts]
+            if isinstance(record.move, Shim) and record.move.measure == FLANGE:
+                return [p.mm for p in record.move.packets]
         return [0.0] * state.plan.bolts
 
     def shims(self, state: State[ColumnPlan], tilt: complex) -> tuple[list[tuple[float, ...]], float]:
@@ -401,18 +388,18 @@ class Column(ManyRings[ColumnPlan]):
         self, state: State[ColumnPlan], one: Pass, tilt: complex, stacks: list[tuple[float, ...]], left: float
     ) -> Move:
         plan = state.plan
-        acts = tuple(
-            Act(do="shim", jaw=n, thing="work", at_deg=deg, mm=sum(s), key_deg=None)
+        packets = tuple(
+            Packet(number=n, name=f"bolt {n}", at_deg=deg, mm=sum(s))
             for n, (s, deg) in enumerate(zip(stacks, self.bolt_degs(plan), strict=True), start=1)
         )
-        what: list[object] = []
+        what: list[Bit] = []
         for n, stack in enumerate(stacks, start=1):
             if stack:
                 what += ["; " if what else "", *pieces_words(stack), " at ", strong(f"bolt {n}")]
         bare = [str(n) for n, stack in enumerate(stacks, start=1) if not stack]
         tail = f", bolt {' and '.join(bare)} bare." if bare else "."
         seat = self.seat(state, one)
-        reason: list[object] = [
+        reason: list[Bit] = [
             "It leans ",
             length(abs(tilt) * plan.far_z_mm),
             f" over its length toward {direction_deg(tilt):.0f}°; the thickest shim goes where it leans to. ",
@@ -425,11 +412,11 @@ class Column(ManyRings[ColumnPlan]):
                 length(abs(tilt - seat) * plan.far_z_mm),
                 ". ",
             ]
-        return self._plain(
-            one, "shim." + "-".join(f"{a.mm:.4f}" for a in acts), acts, title="the lean", made="Shimmed, read again",
-            predicted_tir_mm=2 * left * plan.far_z_mm, predicted_word="TIR of lean at the far end",
-            sentence=text("Under the flange put ", *(what or [strong("no shim")]), tail),  # type: ignore[arg-type]
-            reason=text(*reason), log=text("Flange shimmed: ", *(what or ["none"])),  # type: ignore[arg-type]
+        return Shim(
+            pass_no=one.number, measure=FLANGE, packets=packets, title="the lean", made="Shimmed, read again", teaches=False,
+            expects=Quantity(kind="lean_tir", mm=2 * left * plan.far_z_mm),
+            sentence=text("Under the flange put ", *(what or [strong("no shim")]), tail),
+            reason=text(*reason), log=text("Flange shimmed: ", *(what or ["none"])),
         )  # fmt: skip
 
     def seat(self, state: State[ColumnPlan], one: Pass) -> complex | None:
@@ -447,22 +434,14 @@ class Column(ManyRings[ColumnPlan]):
         ratio = tail_ratio(plan.centre_z_mm, plan.far_z_mm, plan.gives)
         up, near = (-mm * ratio for mm in pushed)
         least = max(plan.gauge.graduation_mm / 2, plan.limit.mm / 16)
-        words: list[object] = []
+        words: list[Bit] = []
         for mm, plus, minus in ((up, "up", "down"), (near, "toward you", "away from you")):
             if abs(mm) > least:
                 words += [" and " if words else "", strong(plus if mm > 0 else minus), " by ", length(mm)]
         if not words:
             return ()
         sag = self.sag(plan)
-        act = Act(
-            do="slide",
-            jaw=0,
-            thing="chuck",
-            at_deg=direction_deg(complex(-near, up)),
-            mm=abs(complex(near, up)),
-            key_deg=None,
-        )
-        reason: list[object] = [
+        reason: list[Bit] = [
             "Tightening the centre moves the gauge ", signed(pushed[0] + sag), " on top and ", signed(pushed[1]), " toward you. ",
         ]  # fmt: skip
         if sag > plan.gauge.graduation_mm / 4:
@@ -472,11 +451,11 @@ class Column(ManyRings[ColumnPlan]):
             f"gauge, so it moves {ratio:.2f} times as much. Watch both planes."
         ]
         return (
-            self._plain(
-                one, f"tail.{up:+.5f}.{near:+.5f}", (act,), title="the tailstock", made="Shifted, read again", predicted_tir_mm=0.0,
-                predicted_word="when the centre is tightened",
-                sentence=text("Centre off. Move the tailstock ", *words, "."), reason=text(*reason),  # type: ignore[arg-type]
-                log=text("Tailstock moved ", *words),  # type: ignore[arg-type]
+            Slide(
+                pass_no=one.number, up_mm=up, near_mm=near, title="the tailstock", made="Shifted, read again", teaches=False,
+                expects=Quantity(kind="pushed", mm=0.0),
+                sentence=text("Centre off. Move the tailstock ", *words, "."), reason=text(*reason),
+                log=text("Tailstock moved ", *words),
             ),
         )  # fmt: skip
 
@@ -592,9 +571,9 @@ class Column(ManyRings[ColumnPlan]):
 
     def heads(self, plan: ColumnPlan) -> tuple[str, str, str]:
         """See ``Procedure``."""
-        return "Far end, TIR", "Off centre", "Toward"
+        return HEADS["run_out"], HEADS["off_centre"], "Toward"
 
-    def figures(self, state: State[ColumnPlan], one: Pass) -> PassFigures:
+    def figures(self, state: State[ColumnPlan], one: Pass) -> Row:
         """See ``Procedure``."""
         look = look_ring(state, one, FAR)
         toward = text(f"{look.fit.toward_deg:.0f}°") if look.fit else ()
@@ -606,7 +585,7 @@ class Column(ManyRings[ColumnPlan]):
         current = state.open_pass
         station = next((s for s in state.stations if s.id == station_id), state.asked()[0])
         move = solution.moves[0] if solution.moves else None
-        bump = move is not None and move.acts[0].do == "tap" and ".axis." not in move.id
+        bump = isinstance(move, TapRound)
         if bump or (move is None and station.ring in (FLANGE, FACE)):
             ring = FAR if station.ring == FAR else FLANGE
             look = look_ring(state, current, ring) if current else None
@@ -648,15 +627,13 @@ class Column(ManyRings[ColumnPlan]):
             for (z, k), word, ring in zip(at.items(), ("flange", "far end"), (FLANGE, FAR), strict=True)
         ]
         mark_z, mark = None, text()
-        if move is not None and move.acts[0].do == "shim":
-            mark_z, mark = 0.0, text("shims here")
-        elif move is not None and move.acts[0].do == "tap":
-            mark_z, mark = (
-                plan.bar_far_mm,
-                text("bar’s end ", "toward you" if move.acts[0].at_deg == 0.0 else "away from you"),
-            )
-        elif move is not None and ".tail." in move.id:
-            mark_z, mark = plan.centre_z_mm, text("tailstock")
+        match move:
+            case Shim():
+                mark_z, mark = 0.0, text("shims here")
+            case Swing():
+                mark_z, mark = plan.bar_far_mm, text("bar’s end ", "toward you" if move.near else "away from you")
+            case Slide():
+                mark_z, mark = plan.centre_z_mm, text("tailstock")
         known = [v for v in h.values() if v is not None]
         line = SceneLine(z1_mm=0.0, h1_mm=known[0], z2_mm=plan.far_z_mm, h2_mm=known[-1]) if len(known) == 2 else None
         return AxisScene(

@@ -10,10 +10,11 @@ import numpy as np
 from scipy.optimize import linprog
 
 from ...gauge import Gauge
-from ...move import Move
+from ...move import Move, TapRound
 from ...readings import Station
-from ...sim.body import Body, Circle, Hands, part_circle, random_hands
+from ...sim.body import Body, Circle, Hands, part_circle, random_hands, watched
 from ...sim.example import FINE_SHIMS, held, limit_mm, part_of, usual
+from ...sim.table import named_shims, stacks
 from ...wording import plain
 from .plan import ColumnPlan
 
@@ -99,14 +100,13 @@ class SimulatedColumn(Body):
         if move.opens:
             return
         if "rotary (" in said:
-            lift = (move.acts[0].mm or 0.0) / self.column.foot_mm
+            lift = sum(stacks(said)) / self.column.foot_mm
             self.axis[0] += lift if "front" in said else -lift
         elif "rotary’s base" in said:
             self._swing(move, 1.0 if "toward you" in said else -1.0)
         elif "Under the flange" in said:
-            for n, act in enumerate(move.acts):
-                assert not act.mm or f"bolt {n + 1}" in said, said
-                self.shims[n] = act.mm or 0.0
+            thick = named_shims(said)
+            self.shims = [thick.get(f"bolt {n}", 0.0) for n in range(1, self.column.bolts + 1)]
         elif "Move the tailstock" in said:
             parts = re.findall(r"(up|down|toward you|away from you) by ([\d.]+)", said)
             way = {"up": 1j, "down": -1j, "toward you": 1 + 0j, "away from you": -1 + 0j}
@@ -127,13 +127,14 @@ class SimulatedColumn(Body):
 
     def _bump(self, move: Move) -> None:
         """A blow at the flange slides the whole column."""
-        ring = "far-" if move.watch_station.startswith("far") or not move.watch_station else "flange-"
-        blow, start = -cmath.rect(1.0, math.radians(move.acts[-1].at_deg)), self.offset
-        ring = "far-" if "what counts" in plain(move.reason, "mm", 0.001) else ring if move.watch_station else "flange-"
+        assert isinstance(move, TapRound)
+        at = watched(move).station_id
+        ring = "far-" if "what counts" in plain(move.reason, "mm", 0.001) or at.startswith("far") else "flange-"
+        blow, start = -cmath.rect(1.0, math.radians(move.at_deg)), self.offset
 
         def needle(travel: float) -> float:
             self.offset = start + blow * travel
-            value = self.needle(move.watch_deg, ring)
+            value = self.needle(watched(move).deg, ring)
             self.offset = start
             return value
 

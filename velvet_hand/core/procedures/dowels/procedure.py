@@ -15,11 +15,12 @@ from ...engine.telling import closings
 from ...errors import BadInput
 from ...gauge import Carrier, Surface
 from ...memory import Lesson
-from ...move import Act, Move
+from ...move import Asked, Move, Swap
 from ...path.lathe import check_ball, check_limit, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.ring import turn_stations
+from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...scene import DowelScene, Scene, SceneDot
 from ...setup.state import State
@@ -161,8 +162,9 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
 
     def in_place(self, state: State[DowelPlan], before: int | None = None) -> complex:
         """Shift that the dowels in place give now: their offset toward their clock angle."""
-        placed = [r.move.acts[0] for r in state.moves if before is None or r.move.pass_no < before]
-        return rect(placed[-1].mm or 0.0, placed[-1].at_deg) if placed else 0j
+        made = [r.move for r in state.moves if isinstance(r.move, Swap)]
+        placed = [m for m in made if before is None or m.pass_no < before]
+        return rect(placed[-1].mm, placed[-1].at_deg) if placed else 0j
 
     def moves(self, state: State[DowelPlan], look: RingLook, learned: Learned) -> tuple[Move, ...]:
         """Size and clock angle from what is in place plus what is still wanted."""
@@ -205,24 +207,14 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
                 *self.clock_words(state, deg), ".",
             )  # fmt: skip
         centre = look.centre or 0j
-        return Move(
-            id=f"p{look.number}.dowels.{size_mm:.4f}.{deg:.1f}",
+        return Swap(
             pass_no=look.number,
-            index=1,
-            count=1,
-            acts=(Act(do="clock", jaw=0, thing="dowels", at_deg=deg, mm=size_mm, key_deg=None),),
-            watch_station="",
-            watch_label="both dowels",
-            watch_deg=deg,
-            now_mm=None,
-            aim_mm=None,
-            needle="stays",
-            direction_deg=direction_deg(-centre),
-            asked_mm=abs(total - now),
-            aims={},
+            mm=size_mm,
+            at_deg=deg,
+            asked=Asked(mm=abs(total - now), deg=direction_deg(-centre)),
             title="the dowels",
             made="Clocked and torqued, sweep again",
-            predicted_tir_mm=2 * left,
+            expects=Quantity(kind="tir", mm=2 * left),
             sentence=sentence,
             reason=text(
                 "The wall stands nearest at ", f"{direction_deg(-centre):.0f}°: the housing has to go that way by ",
@@ -231,8 +223,6 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
                 "Both dowels alike leave ", length(2 * left), " TIR. Mark the thickest point of each dowel; carry the angle "
                 "over with a level, and see that the housing has not rolled.",
             ),
-            half_sentence=(),
-            back=(),
             log=text(f"Dowels clocked to {deg:.1f}°, offset ", length(size_mm), ", ", length(2 * left), " TIR predicted."),
         )  # fmt: skip
 
@@ -275,7 +265,7 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
         known = solution.x_mm is not None and solution.y_mm is not None
         centre = complex(solution.x_mm or 0.0, solution.y_mm or 0.0)
         in_place = self.in_place(state)
-        dowel = move.acts[0] if move else None
+        dowel = move if isinstance(move, Swap) else None
         radius = plan.part.diameter_mm / 2
         spots = [s for s in state.asked() if s.ring == station.ring]
         return DowelScene(

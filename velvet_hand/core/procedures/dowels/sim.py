@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...move import Move
+from ...move import Move, Swap
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
 from ...sim.example import PINS, held, limit_mm, part_of, usual
 from .plan import DowelPlan
@@ -31,8 +31,8 @@ class SimulatedDowels(Body):
 
     def do(self, move: Move) -> None:
         """Both dowels alike: the housing shifts by their offset toward their mark, set to half a degree or so."""
-        act = move.acts[0]
-        self.put = (act.mm or 0.0) * at_deg(act.at_deg + float(self._rng.normal(0, 0.4)))
+        assert isinstance(move, Swap)
+        self.put = move.mm * at_deg(move.at_deg + float(self._rng.normal(0, 0.4)))
         self.tight = False
 
     @property

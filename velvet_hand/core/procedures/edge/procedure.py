@@ -2,20 +2,22 @@
 
 from __future__ import annotations
 
+from ...budget import budget
 from ...engine.rings import heights
 from ...engine.shimmed import ShimmedLine, pieces_words, shim_move
 from ...errors import BadInput
 from ...fit.packing import nearest_stack
-from ...move import Act, Move
+from ...move import Move, Packet, Shim
 from ...path.mill import check_edge, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.edge import EDGE_LIMITS, edge_stations, place_word, side_word
+from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...setup.state import State
 from ...shop import HolderKind
 from ...told import Caveat, Figure
-from ...verdict import GAUGE_PART, Term, Verdict, judge
+from ...verdict import GAUGE_PART, Verdict, judge
 from ...wording import length, strong, text
 from .plan import EdgePlan
 
@@ -141,7 +143,7 @@ class NamedEdge(ShimmedLine[EdgePlan]):
             seen = heights(state, one, mine)[0] if mine and state.proved else {}
             if {"up-low", "up-high"} <= set(seen):
                 return one.number, (seen["up-high"] - seen["up-low"]) / plan.upright_mm
-            if any(m.startswith(f"p{one.number}.shim") for m in one.moved):
+            if any(isinstance(m, Shim) for m in state.moved_in(one.number)):
                 return None
         return None
 
@@ -157,10 +159,8 @@ class NamedEdge(ShimmedLine[EdgePlan]):
         if found is None:
             return None
         part = plan.limit_length_mm / plan.upright_mm
-        terms = (
-            Term(name="gauge", mm=2 * 2**0.5 * plan.gauge.u_read_mm * part),
-            Term(name="floor", mm=plan.machine.floor_mm / 2 * part),
-        )
+        u = 2**0.5 * plan.gauge.u_read_mm * part
+        terms = budget(u, plan.gauge, stretch=part, floor_mm=plan.machine.floor_mm)
         judged = judge(
             plan.limit.kind, abs(found[1]) * plan.limit_length_mm, plan.limit.mm, terms, plan.gauge.graduation_mm * part
         )
@@ -173,8 +173,8 @@ class NamedEdge(ShimmedLine[EdgePlan]):
             return None
         before = 0.0  # what lies under the gauge's side now; minus: under the other
         for record in reversed(state.moves):
-            if record.move.acts[0].do == "shim":
-                before = record.move.acts[0].mm or 0.0
+            if isinstance(record.move, Shim):
+                before = record.move.packets[0].mm
                 break
         wanted = before + found[1] * plan.base_mm
         pieces = nearest_stack(abs(wanted), {p.mm: p.count for p in plan.stock.pieces})
@@ -192,17 +192,17 @@ class NamedEdge(ShimmedLine[EdgePlan]):
             length(abs(found[1]) * plan.base_mm),
             ". The side it leans to is lifted.",
         )
-        act = Act(do="shim", jaw=1, thing="work", at_deg=0.0, mm=under, key_deg=None)
         what = pieces_words(pieces) if pieces else text(strong("no shim"))
         return shim_move(
             found[0],
-            (act,),
+            "up-",
+            (Packet(number=1, name=f"{where} side", mm=under),),
             what,
             text(" under the ", strong(f"{where} side"), " of its base."),
             reason,
-            left * plan.limit_length_mm,
+            Quantity(kind="lean", mm=left * plan.limit_length_mm),
             "up-high",
-        ).model_copy(update={"predicted_word": "of lean over the limit’s length"})
+        )
 
     def base_figures(self, state: State[EdgePlan]) -> tuple[Figure, ...]:
         """See ``ShimmedLine``."""

@@ -8,10 +8,10 @@ from typing import Any
 import numpy as np
 
 from ...gauge import Gauge
-from ...move import Move
+from ...move import Move, Shim
 from ...sim.body import Body
 from ...sim.example import FINE_SHIMS, edge_usual, held
-from ...sim.table import SimulatedEdge, edge_as_found, random_edge
+from ...sim.table import SimulatedEdge, edge_as_found, random_edge, stacks
 from ...wording import plain
 from .plan import EdgePlan
 
@@ -34,14 +34,14 @@ class SimulatedUpright(SimulatedEdge):
 
     def do(self, move: Move) -> None:
         """A shim under the side that the sentence names: it lifts that side."""
-        if move.acts[0].do != "shim":
+        if not isinstance(move, Shim):
             super().do(move)
             return
         said = plain(move.sentence, "mm", 0.0005)
         sides = {"back": 1j, "front": -1j, "right": 1 + 0j, "left": -1 + 0j}
         named = next(way for word, way in sides.items() if f"{word} side" in said)
         lifts = (named / self.edge_plan.gauge_way).real  # +1: the gauge's side goes up, so the top goes away from it
-        self.under = lifts * abs(move.acts[0].mm or 0.0)
+        self.under = lifts * sum(stacks(said))
         self.pose = self.pose.turned(self.pivot(), float(self._rng.normal(0, 0.0006)))
         self.tight = False
 

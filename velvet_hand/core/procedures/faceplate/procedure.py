@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from ...angles import direction_deg
 from ...engine.blows import off_tap, tap_move
 from ...engine.learning import Learned
@@ -36,7 +38,7 @@ class Faceplate(OneRing[FaceplatePlan]):
     plan_class = FaceplatePlan
     word = ""
     mend = "tapping"
-    holder_shape = "faceplate"
+    holder_shape: Literal["jaws", "screws", "faceplate"] = "faceplate"
     holder_name = "Faceplate"
 
     def check_plan(self, plan: FaceplatePlan) -> tuple[Caveat, ...]:

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...move import Move
+from ...move import Move, TapRound
 from ...plan.base import BasePlan
-from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
+from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector, watched
 from ...sim.example import held, short_lever, usual
 from .plan import FaceplatePlan
 
@@ -24,11 +24,12 @@ class SimulatedFaceplate(Body):
 
     def do(self, move: Move) -> None:
         """Blows at the named place, through the middle, until the needle stands at the aim."""
-        blow, start = -at_deg(move.acts[-1].at_deg), self.centre
+        assert isinstance(move, TapRound)
+        blow, start = -at_deg(move.at_deg), self.centre
 
         def needle(travel: float) -> float:
             self.centre = start + blow * travel
-            value = self.needle(move.watch_deg)
+            value = self.needle(watched(move).deg)
             self.centre = start
             return value
 

@@ -9,14 +9,15 @@ from ...engine.one_ring import OneRing
 from ...engine.rings import RingLook
 from ...errors import BadInput
 from ...fit.packing import Packing, choose_packing, exact_shims
-from ...move import Act, Move
+from ...move import Move, Packet, Shim
 from ...path.lathe import check_limit, check_size, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
+from ...quantity import Quantity
 from ...setup.state import State
 from ...shop import HolderKind
 from ...told import Caveat, Solution
-from ...wording import Text, length, strong, text
+from ...wording import Bit, Text, length, strong, text
 from .plan import PackingPlan
 
 #: Held without friction only while the jaw's edge stays inside this part of the radius.
@@ -140,8 +141,8 @@ class PackingProcedure(OneRing[PackingPlan]):
         """What lies under each jaw, as the moves that were made put it there."""
         placed: dict[int, float] = {}
         for record in state.moves:
-            if before is None or record.move.pass_no < before:
-                placed = {a.jaw: a.mm or 0.0 for a in record.move.acts}
+            if isinstance(record.move, Shim) and (before is None or record.move.pass_no < before):
+                placed = {p.number: p.mm for p in record.move.packets}
         return tuple(placed.get(j, 0.0) for j in state.plan.holder.numbers)
 
     def choose(self, state: State[PackingPlan], look: RingLook) -> Packing | None:
@@ -169,11 +170,11 @@ class PackingProcedure(OneRing[PackingPlan]):
         plan, holder = state.plan, state.plan.holder
         assert look.centre is not None
         under = {j: mm for j, mm in zip(holder.numbers, found.shims_mm, strict=True) if mm > 0}
-        acts = tuple(
-            Act(do="shim", jaw=j, at_deg=holder.jaw_deg(j), mm=mm, key_deg=None) for j, mm in under.items()
-        ) or (Act(do="shim", jaw=1, at_deg=holder.jaw_deg(1), mm=0.0, key_deg=None),)  # fmt: skip
+        packets = tuple(
+            Packet(number=j, name=f"jaw {j}", at_deg=holder.jaw_deg(j), mm=mm) for j, mm in (under or {1: 0.0}).items()
+        )
         left = 2 * abs(found.centre - self.target(state))
-        parts: list[object] = ["Open the jaws. Put "] if under else ["Open the jaws and take ", strong("all shims out")]
+        parts: list[Bit] = ["Open the jaws. Put "] if under else ["Open the jaws and take ", strong("all shims out")]
         for index, (j, mm) in enumerate(sorted(under.items())):
             parts += [" and " if index else "", length(mm), " under ", strong(f"jaw {j}")]
         parts += [", nothing under the others; grip again." if under else "; grip again."]
@@ -181,28 +182,15 @@ class PackingProcedure(OneRing[PackingPlan]):
             look.centre, self.target(state), self._angles(plan), self.present(state, look.number),
             plan.part.diameter_mm / 2, holder.jaw_width_mm,
         )  # fmt: skip
-        return Move(
-            id=f"p{look.number}.pack.{'.'.join(f'{j}-{mm:.4f}' for j, mm in under.items())}"[:80],
+        return Shim(
             pass_no=look.number,
-            index=1,
-            count=1,
-            acts=acts,
-            watch_station="",
-            watch_label=f"jaw {acts[0].jaw}",
-            watch_deg=holder.jaw_deg(acts[0].jaw),
-            now_mm=None,
-            aim_mm=None,
-            needle="stays",
-            direction_deg=0.0,
-            asked_mm=None,
-            aims={},
+            measure="jaws",
+            packets=packets,
             title="shims",
             made="Packed and gripped, read again",
-            predicted_tir_mm=left,
-            sentence=text(*parts),  # type: ignore[arg-type]
+            expects=Quantity(kind="tir", mm=left),
+            sentence=text(*parts),
             reason=self._reason(exact, found, left, holder.jaw_width_mm),
-            half_sentence=(),
-            back=(),
             log=text(
                 "Shims: ",
                 *(x for j, mm in under.items() for x in (length(mm), f" under jaw {j}, ")),
@@ -214,7 +202,7 @@ class PackingProcedure(OneRing[PackingPlan]):
         )  # fmt: skip
 
     def _reason(self, exact: tuple[float, ...], found: Packing, left: float, width_mm: float) -> Text:
-        parts: list[object] = ["Exactly it would be "]
+        parts: list[Bit] = ["Exactly it would be "]
         for index, mm in enumerate(exact, start=1):
             parts += [length(mm), f" at jaw {index}", ", " if index < len(exact) else ". "]
         for index, stack in enumerate(found.stacks, start=1):
@@ -225,7 +213,7 @@ class PackingProcedure(OneRing[PackingPlan]):
                 parts += [". "]
         jaws = "wide jaws" if width_mm > 0 else "narrow jaws"
         parts += ["Predicted afterwards: ", length(left), f" TIR about the wanted place. Counted for {jaws}."]
-        return text(*parts)  # type: ignore[arg-type]
+        return text(*parts)
 
     def solve(self, state: State[PackingPlan]) -> Solution:
         """Says so when nothing in the drawer can do it."""

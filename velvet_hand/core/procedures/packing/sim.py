@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from scipy.optimize import least_squares
 
-from ...move import Move
+from ...move import Move, Shim
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, pushed
 from ...sim.example import SHIMS, held, limit_mm, part_of, usual
 from .plan import PackingPlan
@@ -48,8 +48,8 @@ class SimulatedPacking(Body):
     def do(self, move: Move) -> None:
         """Open, put the shims in, grip again: it repeats as a scroll does."""
         self.shims = dict.fromkeys(self.plan.holder.numbers, 0.0)
-        for act in move.acts:
-            self.shims[act.jaw] = act.mm or 0.0
+        assert isinstance(move, Shim)
+        self.shims |= {p.number: p.mm for p in move.packets}
         s = self.hands.kick_scatter_mm
         self.centre = self._closed() + complex(self._rng.normal(0, s), self._rng.normal(0, s))
         self.tight = False

@@ -11,8 +11,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ...budget import DRIFT_LEFT, budget
 from ...engine.many_rings import ManyRings
-from ...engine.rings import DRIFT_LEFT, heights
+from ...engine.rings import heights
 from ...engine.table import spot_state
 from ...engine.telling import empty
 from ...errors import BadInput
@@ -22,13 +23,14 @@ from ...path.lathe import GENERAL, check_limit_mm, tell_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.edge import place_word
+from ...quantity import HEADS, Kind, Quantity
 from ...readings import Pass, Station
 from ...scene import HeightScene, Scene, SceneSpotHeight
 from ...setup.state import State
 from ...shop import HolderKind
-from ...told import Caveat, Figure, PassFigures, Solution
-from ...verdict import Term, Verdict, judge
-from ...wording import Text, length, strong, text
+from ...told import Caveat, Figure, Row, Solution
+from ...verdict import Verdict, judge
+from ...wording import Bit, Text, length, strong, text
 from .plan import HeightsPlan
 
 GRID, NEAR, OVER = "g-", "near-", "inv-"
@@ -248,16 +250,13 @@ class Plate(ManyRings[HeightsPlan]):
         plan = state.plan
         value = look.range_mm if plan.limit.kind == "parallel" else look.plane.zone_mm
         u, marks = plan.gauge.u_read_mm, look.marks_mm or 0.0
-        terms = [
-            Term(name="gauge", mm=2 * 2**0.5 * u),
-            Term(name="scatter", mm=2 * 2**0.5 * max(marks**2 - u**2, 0.0) ** 0.5),
-            Term(name="floor", mm=plan.machine.floor_mm / 2),
-        ]
-        if look.drift_mm is not None:
-            # A loop that does not close by more than a mark is no measure at all: all of it counts.
-            part = 1.0 if abs(look.drift_mm) > 1.01 * plan.gauge.graduation_mm else 4 * DRIFT_LEFT
-            terms.append(Term(name="drift", mm=part * abs(look.drift_mm)))
-        return judge(plan.limit.kind, value, plan.limit.mm, tuple(t for t in terms if t.mm), plan.gauge.graduation_mm)
+        # A loop that does not close by more than a mark is no measure at all: all of it counts.
+        open_loop = look.drift_mm is not None and abs(look.drift_mm) > 1.01 * plan.gauge.graduation_mm
+        terms = budget(
+            2**0.5 * u, plan.gauge, floor_mm=plan.machine.floor_mm, scatter_mm=2 * 2**0.5 * max(marks**2 - u**2, 0.0) ** 0.5,
+            drift_mm=look.drift_mm, drift_part=1.0 if open_loop else 4 * DRIFT_LEFT,
+        )  # fmt: skip
+        return judge(plan.limit.kind, value, plan.limit.mm, terms, plan.gauge.graduation_mm)
 
     def high_corner(self, look: Heights) -> str:
         """Which corner the plane rises to."""
@@ -272,7 +271,7 @@ class Plate(ManyRings[HeightsPlan]):
     def told(self, state: State[HeightsPlan], look: Heights) -> Text:
         """The finding in a sentence or three."""
         plan = state.plan
-        words: list[object] = [
+        words: list[Bit] = [
             "Parallel to the datum within ",
             length(look.range_mm),
             ", flat within ",
@@ -292,7 +291,7 @@ class Plate(ManyRings[HeightsPlan]):
                 length(seat),
                 " is where it sat. ",
             ]
-        return text(*words)  # type: ignore[arg-type]
+        return text(*words)
 
     def _left_over(self, state: State[HeightsPlan], look: Heights) -> Text:
         plan = state.plan
@@ -300,7 +299,7 @@ class Plate(ManyRings[HeightsPlan]):
         if len(parts) <= 1:
             return ()
         left = look.range_mm - worst
-        words: list[object] = [
+        words: list[Bit] = [
             "The set-up can explain ",
             length(worst),
             " at worst, ",
@@ -318,7 +317,7 @@ class Plate(ManyRings[HeightsPlan]):
             words.append(f"It may all be the set-up’s. Next: check {parts[0][0]}, the biggest.")
         else:
             words.append(f"Nothing need be the plate’s. Next, if it matters: {parts[0][0]}.")
-        return text(*words)  # type: ignore[arg-type]
+        return text(*words)
 
     def tilts(self, state: State[HeightsPlan], look: Heights) -> bool:
         """Is the tilt more than tool marks?"""
@@ -416,25 +415,19 @@ class Plate(ManyRings[HeightsPlan]):
 
     def heads(self, plan: HeightsPlan) -> tuple[str, str, str]:
         """See ``Procedure``."""
-        return "Parallel", "Flat", "Rises to"
+        kinds: tuple[Kind, Kind] = ("parallel", "flat") if plan.limit.kind == "parallel" else ("flat", "parallel")
+        return HEADS[kinds[0]], HEADS[kinds[1]], "Rises to"
 
-    def figures(self, state: State[HeightsPlan], one: Pass) -> PassFigures:
+    def figures(self, state: State[HeightsPlan], one: Pass) -> Row:
         """See ``Procedure``."""
         look = self.look(state, one)
-        judged = self.judge(state, look) if look else None
-        return PassFigures(
-            number=one.number,
-            purpose=one.purpose,
-            tir_mm=look.range_mm if look else None,
-            off_centre_mm=look.plane.zone_mm if look else None,
-            toward=text(self.high_corner(look)) if look else (),
-            toward_deg=None,
-            x_mm=look.plane.a * 100 if look else None,
-            y_mm=look.plane.b * 100 if look else None,
-            asked_mm=None,
-            got_mm=None,
-            outcome=judged.outcome if judged else None,
-        )
+        row = Row(number=one.number, purpose=one.purpose)
+        if look is None:
+            return row
+        both = (Quantity(kind="parallel", mm=look.range_mm), Quantity(kind="flat", mm=look.plane.zone_mm))
+        main, beside = both if state.plan.limit.kind == "parallel" else both[::-1]
+        changes = {"main": main, "beside": (beside,), "toward": text(self.high_corner(look))}
+        return row.model_copy(update={**changes, "outcome": self.judge(state, look).outcome})
 
     def scene(self, state: State[HeightsPlan], solution: Solution, station_id: str) -> Scene:
         """See ``Procedure``."""

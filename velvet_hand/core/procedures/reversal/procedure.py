@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ...angles import direction_deg, rect
+from ...budget import budget
 from ...engine.face import SEEN
 from ...engine.many_rings import ManyRings
 from ...engine.rings import RingLook, look_ring
@@ -21,13 +22,14 @@ from ...path.lathe import (
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.ring import turn_stations
+from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...scene import ClockScene, Scene, SceneDot, ScenePosition
 from ...setup.state import State
 from ...shop import HolderKind
-from ...told import Caveat, Figure, PassFigures, Solution
-from ...verdict import Term, Verdict, judge
-from ...wording import Text, length, strong, text
+from ...told import Caveat, Figure, Row, Solution
+from ...verdict import Verdict, judge
+from ...wording import Bit, Text, length, strong, text
 from .plan import ReversalPlan
 
 
@@ -107,11 +109,10 @@ class Reversal(ManyRings[ReversalPlan]):
     def judge(self, state: State[ReversalPlan], parts: Parts) -> Verdict:
         """The chuck's own part against the limit."""
         plan, factor = state.plan, 2.0 if state.plan.limit.kind == "tir" else 1.0
-        terms = (
-            Term(name="gauge", mm=2 * factor * parts.u_fixed_mm),
-            Term(name="floor", mm=plan.machine.floor_mm * factor / 2),
-            Term(name="repeat", mm=factor * (parts.misfit_mm or 0.0)),
-        )
+        terms = budget(
+            factor * parts.u_fixed_mm, plan.gauge, stretch=factor, floor_mm=plan.machine.floor_mm,
+            repeat_mm=factor * (parts.misfit_mm or 0.0),
+        )  # fmt: skip
         value = factor * abs(parts.fixed)
         found = judge(plan.limit.kind, value, plan.limit.mm, terms, plan.gauge.graduation_mm)
         return found.model_copy(update={"where": "the chuck’s own part"})
@@ -148,7 +149,7 @@ class Reversal(ManyRings[ReversalPlan]):
 
     def _told(self, state: State[ReversalPlan], parts: Parts) -> Text:
         chuck, work = abs(parts.fixed), abs(parts.turned)
-        heads: list[object] = [
+        heads: list[Bit] = [
             "The chuck runs out ", length(2 * chuck), " by itself, the work ", length(2 * work), " by itself, both TIR. ",
         ]  # fmt: skip
         if chuck <= 2 * parts.u_fixed_mm and work <= 2 * parts.u_turned_mm:
@@ -159,7 +160,7 @@ class Reversal(ManyRings[ReversalPlan]):
             heads += ["It is mostly ", strong("the work"), ": no chuck mends that; turn it true."]
         else:
             heads += [strong("Both"), " have their share."]
-        return text(*heads)  # type: ignore[arg-type]
+        return text(*heads)
 
     def _figures(self, parts: Parts) -> tuple[Figure, ...]:
         found = [
@@ -176,15 +177,17 @@ class Reversal(ManyRings[ReversalPlan]):
             found.append(Figure(id="repeat", label="Positions agree to", mm=parts.misfit_mm))
         return tuple(found)
 
-    def figures(self, state: State[ReversalPlan], one: Pass) -> PassFigures:
+    def figures(self, state: State[ReversalPlan], one: Pass) -> Row:
         """See ``Procedure``."""
         parts = self.parts(state, one)
         line = pass_line(state, one, self.rings(state, one)[0], (), self.judge(state, parts) if parts else None)
         if parts is None:
             return line
+        judged = self.judge(state, parts)
         changes = {
-            "tir_mm": 2 * abs(parts.fixed), "off_centre_mm": abs(parts.fixed), "x_mm": parts.fixed.real,
-            "y_mm": parts.fixed.imag, "toward": text(f"chuck, {direction_deg(parts.fixed):.0f}°"),
+            "main": judged.value, "beside": (Quantity(kind="off_centre", mm=abs(parts.fixed), u_mm=parts.u_fixed_mm),),
+            "track_x_mm": parts.fixed.real, "track_y_mm": parts.fixed.imag,
+            "toward": text(f"chuck, {direction_deg(parts.fixed):.0f}°"),
         }  # fmt: skip
         return line.model_copy(update=changes)
 

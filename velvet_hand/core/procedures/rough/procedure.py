@@ -7,7 +7,7 @@ from ...engine.jaws.jaws import Jaws
 from ...engine.jaws.plan import tell_holder
 from ...engine.jaws.solve import toward_words
 from ...engine.rings import RingLook, look_ring
-from ...move import Act, Move
+from ...move import Move, Needle, TapRound
 from ...path.lathe import check_limit, check_size, check_stations, presets
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
@@ -117,27 +117,20 @@ class Rough(Jaws[RoughPlan]):
         deg = fit.toward_deg
         spots = [s for s in state.stations if s.ring == "face" and s.id in face.toward_mm]
         watch = min(spots, key=lambda s: apart(s.angle_deg, deg))
-        now = sense.needle_mm(face.toward_mm[watch.id])
-        aim = sense.needle_mm(fit.mean_mm)
+        needle = Needle.at(
+            sense, face.toward_mm[watch.id], fit.mean_mm, station_id=watch.id, label=watch.label.lower(), deg=watch.angle_deg,
+            gap=True,
+        )  # fmt: skip
         across = plan.holder.opposite(min(plan.holder.numbers, key=lambda j: apart(plan.holder.jaw_deg(j), deg)))
         pack = fit.offset_mm / plan.arm_mm * plan.jaw_length_mm
         by_face = _by_face(state)
         blow = deg if by_face else (deg + 180) % 360
-        return Move(
-            id=f"p{face.number}.tilt.{deg:.0f}.{aim:+.3f}",
+        return TapRound(
             pass_no=face.number,
-            index=1,
-            count=1,
-            acts=(Act(do="tap", jaw=0, thing="work", at_deg=blow, mm=fit.offset_mm, key_deg=None),),
-            watch_station=watch.id,
-            watch_label=watch.label.lower(),
-            watch_deg=watch.angle_deg,
-            now_mm=now,
-            aim_mm=aim,
-            needle="rises",
-            direction_deg=(blow + 180) % 360,
-            asked_mm=None,
-            aims={s.id: aim for s in spots},
+            at_deg=blow,
+            mm=fit.offset_mm,
+            needle=needle,
+            aims={s.id: needle.aim_mm or 0.0 for s in spots},
             title="the face" if by_face else "the lean",
             teaches=False,
             sentence=_tilt_sentence(by_face, watch.short.lower(), across),
@@ -147,8 +140,6 @@ class Rough(Jaws[RoughPlan]):
                 f"lean: pack the outer end of jaw {across} by ", length(pack), " or seat the work on them again. "
                 "Then every gap is measured again.",
             ),
-            half_sentence=(),
-            back=(),
             log=text(f"Face tapped back at {watch.label.lower()}" if by_face else f"Outer end tapped over, away from jaw {across}"),
         )  # fmt: skip
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ...angles import apart, direction_deg, rect
+from ...budget import budget
 from ...engine.face import SIDE_PART, magnification
 from ...engine.many_rings import ManyRings
 from ...engine.rings import look_ring
@@ -15,12 +16,13 @@ from ...path.lathe import GENERAL, check_limit, check_stations, clear_to_run, ma
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.ring import turn_stations
+from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...scene import AxisScene, Scene, SceneLine, SceneStop
 from ...setup.state import State
 from ...shop import HolderKind
-from ...told import Caveat, Figure, PassFigures, Solution
-from ...verdict import Term, Verdict, judge, worst
+from ...told import Caveat, Figure, Row, Solution
+from ...verdict import Verdict, judge, worst
 from ...wording import Text, length, size, strong, text
 from .plan import ShaftPlan
 
@@ -187,7 +189,7 @@ class Shaft(ManyRings[ShaftPlan]):
         """Each journal's TIR about the line through the ends."""
         plan = state.plan
         u_line = axis.u_mm * 1.5**0.5
-        terms = (Term(name="gauge", mm=4 * u_line), Term(name="floor", mm=plan.machine.floor_mm))
+        terms = budget(2 * u_line, plan.gauge, stretch=2.0, floor_mm=plan.machine.floor_mm)
         found = [
             judge("tir", 2 * abs(axis.off[i]), plan.limit.mm, terms, plan.gauge.graduation_mm).model_copy(
                 update={"where": f"the journal at {z:g} mm"}
@@ -282,18 +284,19 @@ class Shaft(ManyRings[ShaftPlan]):
             )
         return tuple(found)
 
-    def figures(self, state: State[ShaftPlan], one: Pass) -> PassFigures:
+    def figures(self, state: State[ShaftPlan], one: Pass) -> Row:
         """By the worst journal."""
         axis = self.axis(state, one)
         judged = self.judge(state, axis) if axis else None
         big = max(axis.off, key=abs) if axis else None
         toward = text(f"{direction_deg(big):.0f}°, {judged.where.removeprefix('the ')}") if big and judged else ()
-        return PassFigures(
-            number=one.number, purpose=one.purpose, tir_mm=None if big is None else 2 * abs(big),
-            off_centre_mm=None if big is None else abs(big), toward=toward,
-            toward_deg=None if big is None else direction_deg(big), x_mm=None if big is None else big.real,
-            y_mm=None if big is None else big.imag, asked_mm=None, got_mm=None, outcome=judged.outcome if judged else None,
-        )  # fmt: skip
+        row = Row(number=one.number, purpose=one.purpose, toward=toward, outcome=judged.outcome if judged else None)
+        if big is None or axis is None:
+            return row
+        u = axis.u_mm * 1.5**0.5
+        both = Quantity(kind="tir", mm=2 * abs(big), u_mm=2 * u), Quantity(kind="off_centre", mm=abs(big), u_mm=u)
+        changes = {"main": both[0], "beside": both[1:], "track_x_mm": big.real, "track_y_mm": big.imag}
+        return row.model_copy(update=changes)
 
     def scene(self, state: State[ShaftPlan], solution: Solution, station_id: str) -> Scene:
         """The axis from the side, in its worst plane."""

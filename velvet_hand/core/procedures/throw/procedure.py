@@ -10,9 +10,10 @@ from ...engine.jaws.plan import tell_holder
 from ...errors import BadInput
 from ...path.lathe import check_limit, check_size, check_stations, presets
 from ...plan.asks import Asks, Needs
+from ...quantity import HEADS
 from ...setup.state import State
 from ...told import Caveat, Figure, Solution
-from ...wording import Text, angle, length, size, strong, text
+from ...wording import Bit, Text, angle, length, size, strong, text
 from .plan import ThrowPlan
 
 
@@ -78,17 +79,21 @@ class Throw(Jaws[ThrowPlan]):
             told.append(Caveat(code="flats", field="choices.shape", text=text(words)))
         return tuple(told)
 
+    def heads(self, plan: ThrowPlan) -> tuple[str, str, str]:
+        """See ``Procedure``."""
+        return HEADS["throw"], HEADS["sideways"], "Toward"
+
     def rough_in(self, state: State[ThrowPlan]) -> Text:
         """Openings of the four jaws: ``g_i = T.u_i + sqrt(R^2 - max(0, |T x u_i| - w/2)^2)``."""
         plan = state.plan
-        parts: list[object] = ["Set the jaws from the middle: "]
+        parts: list[Bit] = ["Set the jaws from the middle: "]
         for number in plan.holder.numbers:
             opening = jaw_opening(plan, number)
             parts += [strong(f"jaw {number}"), " ", size(opening), "; " if number != plan.holder.jaws else "."]
         if plan.part.surface == "inside":
             parts = ["The work’s outside sits ", length(plan.throw_mm), " off the middle, toward ",
                      *text(f"{plan.throw_deg:g}°"), " from jaw 1."]  # fmt: skip
-        return text(*parts)  # type: ignore[arg-type]
+        return text(*parts)
 
     def solve(self, state: State[ThrowPlan]) -> Solution:
         """Throw and direction instead of TIR and off centre."""

@@ -2,21 +2,25 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from ...engine.face import Face
 from ...engine.learning import Learned
 from ...engine.one_ring import OneRing
 from ...engine.rings import FLAT_MM, RingLook, look_ring
 from ...errors import BadInput
 from ...gauge import Carrier, Surface
-from ...move import Act, Move, Needle
+from ...move import Asked, Lean, Move, Needle
 from ...path.lathe import GENERAL, check_limit, check_stations, spread
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs, Preset
 from ...plan.ring import turn_stations
+from ...quantity import HEADS
 from ...readings import Pass, Station
 from ...setup.state import State
 from ...shop import HolderKind
-from ...told import Caveat, Figure, Solution
+from ...told import Caveat, Figure, Row, Solution
+from ...verdict import Verdict
 from ...wording import Text, length, strong, text
 from .plan import TramPlan
 
@@ -56,7 +60,7 @@ class Tram(OneRing[TramPlan]):
     ring = "sweep-"
     word = ""
     mend = "turning the head"
-    holder_shape = "faceplate"
+    holder_shape: Literal["jaws", "screws", "faceplate"] = "faceplate"
     holder_name = "Table"
     wrong_way = ", and look which way the head turns"
 
@@ -195,34 +199,26 @@ class Tram(OneRing[TramPlan]):
         side = -1 if pivot > 0 else 1  # the side farther from the pivot shows more
         mean, shifted = fit.mean_mm, look.drift_mm or 0.0
         at_pivot = mean + now_tilt * pivot / radius
-        now = sense.needle_mm(mean + side * now_tilt + shifted)
-        aim = sense.needle_mm(at_pivot + after_tilt * (side * radius - pivot) / radius + shifted)
-        needle: Needle = "falls" if aim < now else "rises"
         watch = (0.0 if side > 0 else 180.0) if in_x else (90.0 if side > 0 else 270.0)
         lean = (0.0 if tilt_mm > 0 else 180.0) if in_x else (90.0 if tilt_mm > 0 else 270.0)
         station = next((s for s in state.stations if s.ring == "sweep-" and abs(s.angle_deg - watch) < 0.5), None)
+        needle = Needle.at(
+            sense, mean + side * now_tilt + shifted, at_pivot + after_tilt * (side * radius - pivot) / radius + shifted,
+            station_id=station.id if station else "", label=_SIDES[watch], deg=watch,
+        )  # fmt: skip
         to = {0.0: "to the left", 180.0: "to the right", 90.0: "forward, toward you", 270.0: "back, away from you"}[
             lean
         ]
         verb = "Swivel" if in_x else "Nod"
-        return Move(
-            id=f"p{look.number}.tram.{lean:.0f}.{aim:+.5f}",
+        return Lean(
             pass_no=look.number,
-            index=1,
-            count=1,
-            acts=(Act(do="lean", jaw=0, thing="work", at_deg=lean, mm=asked_mm, key_deg=None),),
-            watch_station=station.id if station else "",
-            watch_label=_SIDES[watch],
-            watch_deg=watch,
-            now_mm=now,
-            aim_mm=aim,
+            at_deg=lean,
+            mm=asked_mm,
             needle=needle,
-            direction_deg=(lean + 180) % 360,
-            asked_mm=asked_mm,
-            aims={},
+            asked=Asked(mm=asked_mm, deg=(lean + 180) % 360),
             title="the swivel" if in_x else "the nod",
             sentence=text(
-                f"Gauge at the {_SIDES[watch]}. {verb} ", strong(f"the head’s top {to}"), f" until the needle {needle} to the aim."
+                f"Gauge at the {_SIDES[watch]}. {verb} ", strong(f"the head’s top {to}"), f" until {needle.does}."
             ),
             reason=text(
                 f"The table reads high at the {_SIDES[lean]}, so the spindle’s top leans that way: ", length(2 * abs(now_tilt)),
@@ -231,10 +227,20 @@ class Tram(OneRing[TramPlan]):
                 if pivot == 0
                 else "It turns about an axis beside the spindle, so the aim is the table’s height there, not the half.",
             ),
-            half_sentence=(),
-            back=(),
             log=text(f"{verb} of the head, top {to}"),
         )  # fmt: skip
+
+    def heads(self, plan: TramPlan) -> tuple[str, str, str]:
+        """See ``Procedure``."""
+        return "TIR", HEADS["half_tir"], "Toward"
+
+    def line(
+        self, state: State[TramPlan], one: Pass, look: RingLook, judged: Verdict | None, asked_mm: float | None,
+        got_mm: float | None,
+    ) -> Row:  # fmt: skip
+        """See ``Corrected``: half of the TIR is the tilt's own size, nothing is off center."""
+        row = super().line(state, one, look, judged, asked_mm, got_mm)
+        return row.model_copy(update={"beside": tuple(q.model_copy(update={"kind": "half_tir"}) for q in row.beside)})
 
     def solve(self, state: State[TramPlan]) -> Solution:
         """Nothing is off centre here: half of the TIR is the tilt's own size."""

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...move import Move
+from ...move import Lean, Move
 from ...plan.base import Workpiece
-from ...sim.body import Body, Circle, Hands, at_deg, random_hands, vector
+from ...sim.body import Body, Circle, Hands, at_deg, random_hands, vector, watched
 from ...sim.example import held, usual
 from ...units import Typed
 from .plan import TramPlan
@@ -39,7 +39,8 @@ class SimulatedHead(Body):
 
     def do(self, move: Move) -> None:
         """Turn the head's top away from the named side, until the needle stands at the aim."""
-        way, start = -at_deg(move.acts[0].at_deg), (self.slope, self.height)
+        assert isinstance(move, Lean)
+        way, start = -at_deg(move.at_deg), (self.slope, self.height)
 
         def put(travel: float) -> None:
             self.slope, self.height = start
@@ -47,7 +48,7 @@ class SimulatedHead(Body):
 
         def needle(travel: float) -> float:
             put(travel)
-            value = self.needle(move.watch_deg, "sweep-")
+            value = self.needle(watched(move).deg, "sweep-")
             self.slope, self.height = start
             return value
 

@@ -10,9 +10,9 @@ from ...engine.jaws.look import Look, learn, look_at
 from ...engine.jaws.plan import tell_holder
 from ...engine.jaws.solve import toward_words
 from ...engine.rings import RingLook, judge_ring, look_ring, ready
-from ...engine.telling import drift_caveat, ring_figures, wild_caveats
+from ...engine.telling import drift_caveat, pass_line, ring_figures, wild_caveats
 from ...errors import BadInput
-from ...move import Move
+from ...move import Asked, Move, TapRound
 from ...path.lathe import check_limit, check_size, check_stations, presets
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
@@ -21,7 +21,7 @@ from ...readings import Pass, Station
 from ...response import Gain
 from ...scene import AxisScene, Scene, SceneLine, SceneStop
 from ...setup.state import State
-from ...told import Caveat, PassFigures, Solution
+from ...told import Caveat, Row, Solution
 from ...verdict import Verdict, worst
 from ...wording import length, text
 from .plan import TwoPlanesPlan
@@ -128,7 +128,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         fresh = complete and not current.moved
         leads = far if judged is None or judged.where == "at the far end" else near
         done, stop = ready(state, leads, judged, forecast, kick, "moving it") if fresh else (False, text())
-        moves = self._moves(state, base, near, far) if complete and "back" not in current.moved else ()
+        moves = self._moves(state, base, near, far) if complete and not current.back else ()
         if fresh and not done and not moves:
             done, stop = True, text("Stop here: neither jaws nor a tap can make it better than this gauge can tell.")
         figures = tuple(
@@ -166,7 +166,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         moved = state.passes[-1].moved
         jaws = tuple(self._with_effect(m, far.centre) for m in base.moves)
         if moved:  # after a tap the near plane is asked for again; after a jaw the other pair may follow
-            return jaws if not any(".tap." in m for m in moved) else ()
+            return () if any(isinstance(m, TapRound) for m in state.moved_in(near.number)) else jaws
         if at_jaws > least and (at_jaws > 0.4 * lean or lean <= least) and jaws:
             return jaws
         if lean <= least:
@@ -187,7 +187,8 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
 
     def _with_effect(self, move: Move, far: complex) -> Move:
         """A jaw moves the whole work: what that does to the far plane."""
-        after = abs(far + rect(move.asked_mm or 0.0, move.direction_deg))
+        asked = move.asked or Asked(mm=0.0)
+        after = abs(far + rect(asked.mm, asked.deg))
         told = text(" The far end goes with it by as much and then stands ", length(after), " off centre.")
         return move.model_copy(update={"reason": (*move.reason, *told)})
 
@@ -210,7 +211,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
             ),
         )  # fmt: skip
 
-    def figures(self, state: State[TwoPlanesPlan], one: Pass) -> PassFigures:
+    def figures(self, state: State[TwoPlanesPlan], one: Pass) -> Row:
         """By the worse plane."""
         line = super().figures(state, one)
         near, far = self.rings(state, one)
@@ -219,17 +220,15 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         if leads.fit is None or judged is None:
             return line.model_copy(update={"outcome": None})
         toward = (*toward_words(state, leads.fit.toward_deg), *text(", far" if leads is far else ", near"))
-        changes = {
-            "tir_mm": 2 * leads.fit.offset_mm, "off_centre_mm": leads.fit.offset_mm, "toward": toward,
-            "x_mm": leads.fit.x_mm, "y_mm": leads.fit.y_mm, "toward_deg": leads.fit.toward_deg, "outcome": judged.outcome,
-        }  # fmt: skip
+        ring = pass_line(state, one, leads, toward, judged)
+        changes = {k: getattr(ring, k) for k in ("main", "beside", "toward", "track_x_mm", "track_y_mm", "outcome")}
         return line.model_copy(update=changes)
 
     def scene(self, state: State[TwoPlanesPlan], solution: Solution, station_id: str) -> Scene:
         """The face for the jaws; from the side when the far end is to be tapped."""
         current = state.open_pass
         move = solution.moves[0] if solution.moves else None
-        if current is None or move is None or move.acts[0].do != "tap":
+        if current is None or not isinstance(move, TapRound):
             return super().scene(state, solution, station_id)
         return side_view(state, *self.rings(state, current), move)
 
@@ -238,7 +237,8 @@ def _tap_gain(state: State[TwoPlanesPlan], need_mm: float) -> float:
     """What to ask of a tap: learned from the far plane, for a tap springs back as it likes."""
     gain = Gain()
     for record in state.moves:
-        if ".tap." not in record.move.id or record.move.asked_mm is None:
+        asked = record.move.asked
+        if not isinstance(record.move, TapRound) or asked is None:
             continue
         number = record.move.pass_no
         if not 1 <= number < len(state.passes):
@@ -246,15 +246,15 @@ def _tap_gain(state: State[TwoPlanesPlan], need_mm: float) -> float:
         before, after = (look_ring(state, state.passes[i], "far") for i in (number - 1, number))
         if before.centre is None or after.centre is None or number in state.tightenings:
             continue
-        got = ((after.centre - before.centre) * rect(1, -record.move.direction_deg)).real
-        gain = gain.learn(record.move.asked_mm, got, after.fit.u_mm if after.fit else 0.001)
+        got = ((after.centre - before.centre) * rect(1, -asked.deg)).real
+        gain = gain.learn(asked.mm, got, after.fit.u_mm if after.fit else 0.001)
     return gain.ask(need_mm)
 
 
-def side_view(state: State[TwoPlanesPlan], near: RingLook, far: RingLook, move: Move) -> AxisScene:
+def side_view(state: State[TwoPlanesPlan], near: RingLook, far: RingLook, move: TapRound) -> AxisScene:
     """The work's axis from the side, in the plane of the tap."""
     plan = state.plan
-    up = (move.direction_deg + 180) % 360
+    up = move.at_deg
     heights = [(look.centre * rect(1, -up)).real if look.centre is not None else None for look in (near, far)]
     known = [h for h in heights if h is not None]
     line = None
@@ -277,10 +277,10 @@ def side_view(state: State[TwoPlanesPlan], near: RingLook, far: RingLook, move: 
         magnification=magnification(max((abs(h) for h in known), default=0.0), plan.far_z_mm * SIDE_PART, plan.gauge.graduation_mm),
         up=text("Up is ", *toward_words(state, up)),
         mark_z_mm=plan.far_z_mm,
-        mark=text("tap ", length(move.asked_mm or 0.0)),
+        mark=text("tap ", length(move.mm or 0.0)),
         limit_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
-        reading=move.watch_label,
-        describe=f"The work from the side; the far end is tapped at {move.watch_label}.",
+        reading=move.needle.label if move.needle else "",
+        describe=f"The work from the side; the far end is tapped at {move.at_deg:.0f}°.",
     )  # fmt: skip
 
 

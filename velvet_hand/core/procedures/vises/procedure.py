@@ -8,29 +8,32 @@ with the hinge keeps its place; the other is turned and then slid: after squarin
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
+from ...budget import budget
 from ...engine.frame import Corrected
 from ...engine.learning import Learned
 from ...engine.lines import LineLook, Rise
 from ...engine.one_line import OneLine, hinge_bolts
-from ...engine.rings import DRIFT_LEFT, heights
+from ...engine.rings import heights
 from ...engine.shimmed import pieces_words, shim_move
 from ...engine.table import table_scene
 from ...errors import BadInput
 from ...fit.line import LineFit, fit_line
 from ...fit.packing import nearest_stack
-from ...move import Act, Move, Needle
+from ...move import Asked, Move, Needle, Packet, Shim, Stage, Tap
 from ...path.lathe import check_limit_mm, tell_gauge
 from ...path.mill import check_spots, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.edge import corner_word, place_word, side_word
+from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...scene import Scene, SceneBody, SceneBolt
 from ...setup.state import State
 from ...shop import HolderKind
-from ...told import Caveat, Figure, PassFigures, Solution
-from ...verdict import Term, Verdict, judge, worst
+from ...told import Caveat, Figure, Row, Solution
+from ...verdict import Verdict, judge, worst
 from ...wording import Text, length, strong, text
 from .plan import VisePairPlan
 
@@ -293,34 +296,27 @@ class Vises(Corrected[VisePairPlan, PairLook]):
         plan, fit = state.plan, look.fit
         if fit is None:
             return None
-        terms = [
-            Term(name="gauge", mm=2 * fit.u_mm),
-            Term(name="floor", mm=plan.machine.floor_mm / 2),
-            Term(name="play", mm=(state.gap_mm or 0.0) / 2),
-        ]
-        if look.drift_mm is not None:
-            terms.append(Term(name="drift", mm=2 * DRIFT_LEFT * abs(look.drift_mm)))
-        if plan.gauge.lost_motion_mm:
-            terms.append(Term(name="lost_motion", mm=plan.gauge.lost_motion_mm / 2))
-        return judge(
-            "in_line", fit.mm + abs(shift), plan.limit.mm, tuple(t for t in terms if t.mm), plan.gauge.graduation_mm
+        terms = budget(
+            fit.u_mm, plan.gauge, floor_mm=plan.machine.floor_mm, play_mm=state.gap_mm or 0.0, drift_mm=look.drift_mm
         )
+        return judge("in_line", fit.mm + abs(shift), plan.limit.mm, terms, plan.gauge.graduation_mm)
 
     # -- what to do ---------------------------------------------------------------------------------------
 
     def bar_in(self, state: State[VisePairPlan]) -> bool:
         """Is the bar still through both?"""
-        return state.plan.bar == "through" and not any(".bar." in r.move.id for r in state.moves)
+        return state.plan.bar == "through" and not any(r.move.do == "stage" for r in state.moves)
 
     def moves(self, state: State[VisePairPlan], look: PairLook, learned: Learned) -> tuple[Move, ...]:
         """The train, then the bar out, then each slope, then the step."""
         plan = state.plan
         current = state.open_pass
-        again = current is not None and any(part in m for m in current.moved for part in (".bar.", ".train."))
+        made = state.moved_in(current.number) if current else ()
+        again = any(isinstance(m, Stage) or (isinstance(m, Tap) and m.train) for m in made)
         if not look.known or again:
             return ()  # what moved both has to be read again first
         if self.bar_in(state):
-            taps = sum(".train." in r.move.id for r in state.moves)
+            taps = sum(isinstance(r.move, Tap) and r.move.train for r in state.moves)
             small = TRAIN_PART * plan.limit.mm
             if abs(look.common * plan.whole_mm) > small and taps < TRAIN_TAPS:
                 return (self._train(state, look),)
@@ -340,25 +336,12 @@ class Vises(Corrected[VisePairPlan, PairLook]):
             return (self._slide(state, look, step),)
         return ()
 
-    def _move(self, look: PairLook, key: str, acts: tuple[Act, ...], **more: object) -> Move:
-        base: dict[str, object] = {
-            "pass_no": look.number, "index": 1, "count": 1, "acts": acts, "watch_deg": 0.0, "now_mm": None, "aim_mm": None,
-            "needle": "stays", "direction_deg": 0.0, "asked_mm": None, "aims": {}, "teaches": False, "half_sentence": (), "back": (),
-            "watch_station": "", "watch_label": "",
-        }  # fmt: skip
-        return Move.model_validate({**base, "id": f"p{look.number}.{key}", **more})
-
-    def _at(
-        self, state: State[VisePairPlan], station: Station, look: PairLook, here: float, run: float
-    ) -> dict[str, object]:
+    def _needle(self, state: State[VisePairPlan], station: Station, look: PairLook, here: float, run: float) -> Needle:
         """Needle now and aim at a station."""
-        sense, shifted = state.sense_of(station), look.drift_mm or 0.0
-        now, aim = sense.needle_mm(here + shifted), sense.needle_mm(here + run + shifted)
-        needle: Needle = "rises" if aim > now else "falls"
-        return {
-            "watch_station": station.id, "watch_label": station.label.lower(), "watch_x_mm": station.x_mm, "needle": needle,
-            "now_mm": None if station.id in look.off else now, "aim_mm": aim,
-        }  # fmt: skip
+        shifted = here + (look.drift_mm or 0.0)
+        at: dict[str, Any] = {"station_id": station.id, "label": station.label.lower(), "x_mm": station.x_mm}
+        found = Needle.at(state.sense_of(station), shifted, shifted + run, **at)
+        return found.model_copy(update={"now_mm": None}) if station.id in look.off else found
 
     def _spot(self, state: State[VisePairPlan], which: int, high: bool) -> Station:
         mine = [s for s in state.stations if s.ring == "" and s.id[0] == "ab"[which]]
@@ -366,16 +349,16 @@ class Vises(Corrected[VisePairPlan, PairLook]):
 
     def _turn(
         self, state: State[VisePairPlan], look: PairLook, which: int, high: bool, about: float, slope: float
-    ) -> dict[str, object]:
+    ) -> dict[str, Any]:
         """A tap at an end that takes ``slope`` out about a swing point: where, which way, how far."""
         station = self._spot(state, which, high)
         line = look.lines[which]
         assert line is not None
         run = -slope * (station.x_mm - about)
-        at = self._at(state, station, look, line.at(station.x_mm), run)
         return {
-            **at, "blow_x_mm": station.x_mm, "pivot_mm": about, "asked_mm": abs(run), "slope_after": line.slope - slope,
-            "acts": (Act(do="tap", jaw=0, thing="work", at_deg=0.0 if run > 0 else 180.0, mm=abs(run), key_deg=None),),
+            "pass_no": look.number, "thing": which, "x_mm": station.x_mm, "toward": run > 0, "mm": abs(run), "pivot_mm": about,
+            "slope_after": line.slope - slope, "needle": self._needle(state, station, look, line.at(station.x_mm), run),
+            "asked": Asked(mm=abs(run)), "teaches": False,
         }  # fmt: skip
 
     def _train(self, state: State[VisePairPlan], look: PairLook) -> Move:
@@ -383,13 +366,11 @@ class Vises(Corrected[VisePairPlan, PairLook]):
         kept = self.kept(plan)
         high = kept == A
         turn = self._turn(state, look, 1 - kept, high, self.pivot(plan, kept), look.common)
-        toward = turn["acts"][0].at_deg == 0.0  # type: ignore[index]
-        corner, way = corner_word(plan, high, toward), side_word(plan, toward)
+        corner, way = corner_word(plan, high, turn["toward"]), side_word(plan, turn["toward"])
         name = self.name(plan, 1 - kept)
-        return self._move(
-            look, f"train.{turn['aim_mm']:+.5f}", **turn, title="the train",  # type: ignore[arg-type]
-            sentence=text("Tap the ", strong(f"{corner} of the {name}"), f" {way}: both swing as one. Stop when the "
-                f"needle {turn['needle']} to the aim."),
+        return Tap(
+            **turn, train=True, title="the train",
+            sentence=text("Tap the ", strong(f"{corner} of the {name}"), f" {way}: both swing as one. Stop when {turn['needle'].does}."),
             reason=text("The bar holds both together; they swing "
                 "about the outer bolt of the ", f"{self.name(plan, kept)}. "
                     f"Together they are off by ", length(look.common * plan.whole_mm), " over the whole length."),
@@ -397,9 +378,8 @@ class Vises(Corrected[VisePairPlan, PairLook]):
         )  # fmt: skip
 
     def _bar_out(self, look: PairLook) -> Move:
-        act = Act(do="slacken", jaw=0, thing="bar", at_deg=0.0, mm=None, key_deg=None)
-        return self._move(
-            look, "bar.out", (act,), title="bar out", made="Bar out, read again", watch_station="", watch_label="both",
+        return Stage(
+            pass_no=look.number, what="bar_out", title="bar out", made="Bar out, read again", teaches=False,
             sentence=text("Take ", strong("the bar out"), ". In each vise the outer bolt snug, the other finger tight."),
             reason=text("As one they lie near enough. Now each is squared by itself, and then the step between them is taken out."),
             log=text("Bar taken out"),
@@ -411,11 +391,11 @@ class Vises(Corrected[VisePairPlan, PairLook]):
         plan = state.plan
         high = which == A  # the inner end is tapped
         turn = self._turn(state, look, which, high, self.pivot(plan, which), slope)
-        toward = turn["acts"][0].at_deg == 0.0  # type: ignore[index]
-        corner, way, name = corner_word(plan, high, toward), side_word(plan, toward), self.name(plan, which)
-        return self._move(
-            look, f"own.{'ab'[which]}.{turn['aim_mm']:+.5f}", **{**turn, "index": index, "count": count}, title=f"the {name}",  # type: ignore[arg-type]
-            sentence=text("Tap the ", strong(f"{corner} of the {name}"), f" {way}. Stop when the needle {turn['needle']} to the aim."),
+        corner, way = corner_word(plan, high, turn["toward"]), side_word(plan, turn["toward"])
+        name = self.name(plan, which)
+        return Tap(
+            **turn, index=index, count=count, title=f"the {name}",
+            sentence=text("Tap the ", strong(f"{corner} of the {name}"), f" {way}. Stop when {turn['needle'].does}."),
             reason=text("Its own jaw is off by ", length(slope * plan.edge_mm), " over its length; it swings about its outer bolt, "
                 "and its height there is the aim. Light taps."),
             log=text(f"{name.capitalize()}: {corner} tapped {way}"),
@@ -429,18 +409,17 @@ class Vises(Corrected[VisePairPlan, PairLook]):
         station = self._spot(state, which, high)
         line = look.lines[which]
         here = line.at(station.x_mm) if line else (look.stop_mm or 0.0)
-        at = self._at(state, station, look, here, -step)
+        needle = self._needle(state, station, look, here, -step)
         way, name = side_word(plan, step < 0), self.name(plan, which)
         both = (
             "both its bolts finger tight, taps at its two ends in turn"
             if line
             else "its bolt finger tight, taps at its middle"
         )
-        act = Act(do="tap", jaw=0, thing="work", at_deg=180.0 if step > 0 else 0.0, mm=abs(step), key_deg=None)
-        return self._move(
-            look, f"slide.{'ab'[which]}.{at['aim_mm']:+.5f}", (act,), **at, title="the step",
-            blow_x_mm=(self.origin(plan, which) + (plan.edge_mm if line else plan.stop_mm) / 2), pivot_mm=None, asked_mm=abs(step),
-            sentence=text("Slide ", strong(f"the whole {name}"), f" {way}, {both}. Stop when the needle {at['needle']} to the aim."),
+        return Tap(
+            pass_no=look.number, thing=which, whole=True, toward=step < 0, mm=abs(step), needle=needle, asked=Asked(mm=abs(step)),
+            x_mm=self.origin(plan, which) + (plan.edge_mm if line else plan.stop_mm) / 2, title="the step", teaches=False,
+            sentence=text("Slide ", strong(f"the whole {name}"), f" {way}, {both}. Stop when {needle.does}."),
             reason=text("Both lie square, but the ", f"{name} stands ", length(step), f" {side_word(plan, step > 0)} of the other. The "
                 f"{self.name(plan, self.kept(plan))} keeps its place."),
             log=text(f"{name.capitalize()} slid {way} by ", length(step)),
@@ -482,7 +461,7 @@ class Vises(Corrected[VisePairPlan, PairLook]):
             seen = heights(state, one, mine)[0] if mine and state.proved else {}
             if {"bed-0", "bed-1"} <= set(seen):
                 return one.number, seen["bed-1"] - seen["bed-0"]
-            if any(".shim." in m for m in one.moved):
+            if any(isinstance(m, Shim) for m in state.moved_in(one.number)):
                 return None
         return None
 
@@ -492,10 +471,7 @@ class Vises(Corrected[VisePairPlan, PairLook]):
         seen = self.beds(state) if plan.spans == "yes" else None
         if current is None or seen is None:
             return found.model_copy(update={"judged": None}) if plan.spans == "yes" else found
-        terms = (
-            Term(name="gauge", mm=2 * 2**0.5 * plan.gauge.u_read_mm),
-            Term(name="floor", mm=plan.machine.floor_mm / 2),
-        )
+        terms = budget(2**0.5 * plan.gauge.u_read_mm, plan.gauge, floor_mm=plan.machine.floor_mm)
         bed = judge("parallel", abs(seen[1]), plan.bed_limit_mm, terms, plan.gauge.graduation_mm).model_copy(
             update={"where": "the beds"}
         )
@@ -505,14 +481,16 @@ class Vises(Corrected[VisePairPlan, PairLook]):
             low, wanted = self._under(state, seen[1])
             left = abs(wanted - sum(pieces))
             if left < abs(seen[1]) - plan.gauge.graduation_mm:
-                act = Act(do="shim", jaw=low + 1, thing="work", at_deg=0.0, mm=sum(pieces), key_deg=None)
                 what = pieces_words(pieces) if pieces else text(strong("no shim"))
+                name = f"the whole base of the {self.name(plan, low)}"
                 move = shim_move(
-                    current.number, (act,), what, text(" under ", strong(f"the whole base of the {self.name(plan, low)}"), "."),
-                    text("Its bed lies ", length(abs(seen[1])), " lower than the other’s; a part over both would rock."), left, "bed-0",
+                    current.number, "bed-", (Packet(number=low + 1, name=name, mm=sum(pieces)),), what,
+                    text(" under ", strong(name), "."),
+                    text("Its bed lies ", length(abs(seen[1])), " lower than the other’s; a part over both would rock."),
+                    Quantity(kind="level", mm=left), "bed-0",
                 )  # fmt: skip
                 changes |= {"moves": (move,), "ready": False, "stop": ()}
-        if any(".shim." in m for m in current.moved):
+        if any(isinstance(m, Shim) for m in state.moved_in(current.number)):
             changes["moves"] = ()
         return found.model_copy(update=changes)
 
@@ -520,9 +498,9 @@ class Vises(Corrected[VisePairPlan, PairLook]):
         """Which of the two is to have how much under it in all."""
         now = [0.0, 0.0]
         for record in state.moves:
-            if record.move.acts[0].do == "shim":
+            if isinstance(record.move, Shim):
                 now = [0.0, 0.0]
-                now[record.move.acts[0].jaw - 1] = record.move.acts[0].mm or 0.0
+                now[record.move.packets[0].number - 1] = record.move.packets[0].mm
         bare = higher - now[B] + now[A]
         return (A, bare) if bare > 0 else (B, -bare)
 
@@ -575,15 +553,15 @@ class Vises(Corrected[VisePairPlan, PairLook]):
         judged: Verdict | None,
         asked_mm: float | None,
         got_mm: float | None,
-    ) -> PassFigures:
+    ) -> Row:
         """See ``Corrected``."""
         fit, plan = look.fit, look.plan
         slopes: Text = ()
         if fit:
             slopes = text(length(look.off_slope(A) * plan.edge_mm), ", ", length(look.off_slope(B) * plan.edge_mm))
-        return PassFigures(
-            number=one.number, purpose=one.purpose, tir_mm=fit.mm if fit else None, off_centre_mm=abs(look.step_mm) if fit else None,
-            toward=slopes, toward_deg=None, x_mm=fit.mm if fit else None, y_mm=0.0 if fit else None, asked_mm=asked_mm, got_mm=got_mm,
+        return Row(
+            number=one.number, purpose=one.purpose, main=Quantity(kind="in_line", mm=fit.mm, u_mm=fit.u_mm) if fit else None,
+            beside=(Quantity(kind="step", mm=abs(look.step_mm)),) if fit else (), toward=slopes, asked_mm=asked_mm, got_mm=got_mm,
             outcome=judged.outcome if judged else None,
         )  # fmt: skip
 
@@ -627,11 +605,8 @@ class Vises(Corrected[VisePairPlan, PairLook]):
         plan = state.plan
         deep = plan.holder.depth_mm or 0.7 * plan.edge_mm
         stop = which == B and plan.second == "stop"
-        moving = (
-            bool(solution.moves)
-            and solution.moves[0].blow_x_mm is not None
-            and (solution.moves[0].blow_x_mm >= plan.apart_mm) == (which == B)
-        )
+        move = solution.moves[0] if solution.moves else None
+        moving = isinstance(move, Tap) and (move.x_mm >= plan.apart_mm) == (which == B)
         bolts: tuple[SceneBolt, ...] = ()
         if not stop:
             hinge = {A: "low", B: "high"}[which]

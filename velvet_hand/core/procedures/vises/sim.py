@@ -8,10 +8,10 @@ from dataclasses import replace
 
 import numpy as np
 
-from ...move import Move
-from ...sim.body import Hands, random_hands
+from ...move import Move, Tap
+from ...sim.body import Hands, random_hands, watched
 from ...sim.example import FINE_SHIMS, edge_usual, held, limit_mm
-from ...sim.table import OnTheTable, Pose, said_way, touch
+from ...sim.table import OnTheTable, Pose, said_way, stacks, touch
 from ...wording import plain
 from .plan import VisePairPlan
 
@@ -61,14 +61,15 @@ class SimulatedPair(OnTheTable):
             return
         if "whole base" in said:
             self.under = [0.0, 0.0]
-            self.under[which] = move.acts[0].mm or 0.0
+            self.under[which] = sum(stacks(said))
             return
+        assert isinstance(move, Tap)
         push, start = said_way(move), list(self.poses)
         bolts = self._bolts()
         about = bolts[0 if self.pair.hinge == "low" else 1] if self.bar else bolts[which]
         moved = (0, 1) if self.bar else (which,)
         slid = "Slide" in said
-        blow = start[which].place(complex((move.blow_x_mm or 0.0) - (self.pair.apart_mm if which else 0.0), 0.0))
+        blow = start[which].place(complex(move.x_mm - (self.pair.apart_mm if which else 0.0), 0.0))
         turns = ((blow - about).conjugate() * push).imag
 
         def pushed(travel: float) -> list[Pose]:
@@ -80,7 +81,7 @@ class SimulatedPair(OnTheTable):
 
         def needle(travel: float) -> float:
             self.poses = pushed(travel)
-            value = self.needle(complex(move.watch_x_mm or 0.0, 0.0), "")
+            value = self.needle(complex(watched(move).x_mm or 0.0, 0.0), "")
             self.poses = list(start)
             return value
 

@@ -10,10 +10,10 @@
         <VerdictMark :outcome="view.accepted ? 'accepted' : (view.verdict?.outcome ?? 'open')" :size="34" />
         <p v-if="view.verdict">
           <span class="num">
-            {{ bareLength(view.verdict.value_mm, prefs.unit, view.resolution_mm) }} ±
+            {{ bareLength(view.verdict.value.mm, prefs.unit, view.resolution_mm) }} ±
             {{ bareLength(view.verdict.band_mm, prefs.unit, view.resolution_mm) }}
           </span>
-          {{ unitWord(prefs.unit) }} {{ kindWord(view.verdict.kind) }}
+          {{ unitWord(prefs.unit) }} {{ kindWord(view.verdict.value.kind) }}
         </p>
         <p v-if="view.accepted">{{ view.accepted }}</p>
       </div>

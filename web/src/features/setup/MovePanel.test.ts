@@ -16,7 +16,7 @@ const move: Schemas['Panel'] = {
     label: 'jaw 2',
     now_mm: 0.09906,
     aim_mm: -0.11176,
-    needle: 'falls',
+    goes: 'falls',
     what: 'needle',
   },
   why: [[words('Work sits '), { kind: 'length', mm: 0.21082, signed: false, size: false }]],
@@ -24,8 +24,8 @@ const move: Schemas['Panel'] = {
   hold: false,
   ask: 'nothing',
   ask_label: '',
-  expect_word: 'TIR',
-  expect_mm: null,
+  expect_word: '',
+  expect: null,
   primary: {
     id: 'move',
     label: 'Move made',
@@ -140,7 +140,7 @@ describe('a move', () => {
       label: 'jaw 1',
       now_mm: null,
       aim_mm: null,
-      needle: 'comes back' as const,
+      goes: 'comes back' as const,
       what: 'needle' as const,
     }
     expect(
@@ -199,7 +199,12 @@ it('takes the gap between jaws, and leaves Enter alone while nothing is typed', 
 })
 
 it('says what to expect where no needle is watched, and a gap by its name', () => {
-  const expecting = panel({ ...move, aim: null, expect_mm: 0.0254 })
+  const expecting = panel({
+    ...move,
+    aim: null,
+    expect: { kind: 'tir', mm: 0.0254, u_mm: null, over_mm: null },
+    expect_word: 'TIR',
+  })
   expect(expecting.get('[data-part=expect]').text()).toContain('1')
   const aim = { ...(move.aim as Schemas['AimBox']), what: 'gap' as const, now_mm: 12.7, aim_mm: 15.24 }
   const gap = panel({ ...move, aim })

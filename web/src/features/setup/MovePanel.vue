@@ -30,10 +30,10 @@
         </div>
       </div>
 
-      <p v-if="panel.expect_mm !== null" class="aim expect" data-part="expect">
+      <p v-if="panel.expect" class="aim expect" data-part="expect">
         <span class="label">Expect afterwards</span>
         <span class="big num gold">
-          {{ bareLength(panel.expect_mm, prefs.unit, res) }}
+          {{ bareLength(panel.expect.mm, prefs.unit, res) }}
           <small>{{ unitWord(prefs.unit) }} {{ panel.expect_word }}</small>
         </span>
       </p>

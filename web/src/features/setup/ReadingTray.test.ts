@@ -124,7 +124,7 @@ it('shows the aim at the station of the move, and elsewhere what will be true', 
     label: 'jaw 2',
     now_mm: 0.09906,
     aim_mm: -0.11176,
-    needle: 'falls' as const,
+    goes: 'falls' as const,
   }
   const wrapper = tray([{ cell: { ...empty, true_mm: 0.0127 } }, { cell: read }], -1, { aim })
   const [first, second] = wrapper.findAll('.cell')

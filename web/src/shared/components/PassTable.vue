@@ -12,8 +12,8 @@
       <tbody>
         <tr v-for="pass in shown" :key="pass.number" :class="{ last: pass === shown[0] }">
           <td>{{ pass.number }}{{ pass.purpose === 'prove' ? ', proof' : '' }}</td>
-          <td class="num">{{ figure(pass.tir_mm) }}</td>
-          <td class="num">{{ figure(pass.off_centre_mm) }}</td>
+          <td class="num">{{ figure(pass.main?.mm ?? null) }}</td>
+          <td class="num">{{ figure(pass.beside[0]?.mm ?? null) }}</td>
           <td><RichText :parts="pass.toward" :resolution-mm="res" /></td>
           <td class="num">
             <template v-if="pass.asked_mm !== null">
@@ -46,7 +46,7 @@ import { usePrefs } from '../prefs'
 
 interface Props {
   /** All passes, oldest first. */
-  passes: readonly Schemas['PassFigures'][]
+  passes: readonly Schemas['Row'][]
   /** What the columns of figures are called: size, second figure, toward. */
   heads: readonly string[]
   /** The finest step worth showing, mm. */
@@ -58,7 +58,7 @@ const prefs = usePrefs()
 const shown = computed(() => [...props.passes].reverse())
 const figure = (mm: number | null): string => (mm === null ? '–' : bareLength(mm, prefs.unit, props.res))
 /** Only a proof has a verdict; before that it is within the limit, or not yet. */
-function word(pass: Schemas['PassFigures']): string | undefined {
+function word(pass: Schemas['Row']): string | undefined {
   if (pass.purpose === 'prove') return undefined
   return { holds: 'within', outside: 'not yet', cannot_tell: 'cannot tell' }[pass.outcome ?? 'outside']
 }

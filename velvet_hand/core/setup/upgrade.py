@@ -1,0 +1,180 @@
+"""Events as they were kept once, as they are kept now. A kind of event that changes its form gets a new version here.
+
+Version 1 of a move was a four-jaw's, with acts that other procedures stretched; its kind is told from its acts and its name. Version 1
+of a verdict had value and limit as bare numbers of one kind.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+#: The version that events are written in, by their type; 1 where nothing is said.
+VERSIONS = {"move_done": 2, "proved": 2}
+
+
+def upgraded(raw: dict[str, Any]) -> dict[str, Any]:
+    """An event of any version as one of today's."""
+    body = raw.get("body")
+    kind = body.get("type") if isinstance(body, dict) else None
+    if kind not in VERSIONS or raw.get("version", 1) >= VERSIONS[kind]:
+        return raw
+    shown, verdict = raw.get("shown"), raw.get("verdict")
+    return {
+        **raw,
+        "version": VERSIONS[kind],
+        "shown": _move(shown) if isinstance(shown, dict) else shown,
+        "verdict": _verdict(verdict) if isinstance(verdict, dict) else verdict,
+    }
+
+
+def _verdict(old: dict[str, Any]) -> dict[str, Any]:
+    kept = {k: v for k, v in old.items() if k not in ("kind", "value_mm", "limit_mm", "beside")}
+    return {
+        **kept,
+        "value": {"kind": old["kind"], "mm": old["value_mm"]},
+        "limit": {"kind": old["kind"], "mm": old["limit_mm"]},
+        "beside": [_verdict(one) for one in old["beside"]],
+    }
+
+
+_EXPECTS = {
+    "TIR": "tir",
+    "off level": "level",
+    "of lean over the limit’s length": "lean",
+    "over the bar": "over_bar",
+    "TIR of lean at the far end": "lean_tir",
+    "when the centre is tightened": "pushed",
+}
+
+
+def _move(old: dict[str, Any]) -> dict[str, Any]:
+    base = {
+        key: old[key]
+        for key in (
+            "pass_no",
+            "index",
+            "count",
+            "title",
+            "sentence",
+            "reason",
+            "log",
+            "made",
+            "aims",
+            "teaches",
+            "rezero",
+            "opens",
+        )
+    }
+    base["needle"] = _needle(old)
+    if old["asked_mm"] is not None:
+        base["asked"] = {"mm": old["asked_mm"], "deg": old["direction_deg"]}
+    if old["predicted_tir_mm"] is not None:
+        base["expects"] = {"kind": _EXPECTS[old["predicted_word"]], "mm": old["predicted_tir_mm"]}
+    if base["needle"] is None:
+        base["spot"] = old["watch_station"]
+    return {**base, **_own(old)}
+
+
+def _needle(old: dict[str, Any]) -> dict[str, Any] | None:
+    if old["needle"] == "stays":
+        return None
+    return {
+        "station_id": old["watch_station"],
+        "label": old["watch_label"],
+        "deg": old["watch_deg"],
+        "x_mm": old["watch_x_mm"],
+        "now_mm": old["now_mm"],
+        "aim_mm": old["aim_mm"],
+        "goes": old["needle"],
+    }
+
+
+def _jaw(act: dict[str, Any]) -> dict[str, Any]:
+    return {"number": act["jaw"], "at_deg": act["at_deg"], "mm": act["mm"], "key_deg": act["key_deg"]}
+
+
+def _own(old: dict[str, Any]) -> dict[str, Any]:
+    """What only its kind has."""
+    acts, name = old["acts"], old["id"].split(".")[1:]
+    first, last = acts[0], acts[-1]
+    match first["do"], name[0]:
+        case (("ease" | "draw_in"), _):
+            ease = _jaw(first) if first["do"] == "ease" else None
+            return {
+                "do": "jaws",
+                "draw": _jaw(last),
+                "ease": ease,
+                "half_sentence": old["half_sentence"],
+                "back": old["back"],
+            }
+        case (("slacken" | "tighten"), "screws"):
+            turns = [{**_jaw(a), "mm": (a["mm"] or 0.0) * (-1 if a["do"] == "slacken" else 1)} for a in acts]
+            return {"do": "screws", "turns": turns}
+        case "slacken", _:
+            return {"do": "stage", "what": "bar_out"}
+        case "tap", "axis":
+            return {"do": "swing", "near": first["at_deg"] == 0.0, "mm": first["mm"]}
+        case "tap", ("tap" | "tilt"):
+            return {"do": "tap_round", "at_deg": last["at_deg"], "mm": last["mm"]}
+        case "tap", _:
+            return _tap(old, name, last)
+        case "shim", _:
+            return _shim(old, name)
+        case "clock", "stage":
+            return {"do": "stage", "what": "column_on" if name[1] == "column" else "tailstock"}
+        case "clock", "dowels":
+            return {"do": "swap", "mm": first["mm"] or 0.0, "at_deg": first["at_deg"]}
+        case "clock", _:
+            return {"do": "clock", "thing": first["thing"], "position": first["jaw"], "at_deg": first["at_deg"]}
+        case "lean", _:
+            return {"do": "lean", "at_deg": first["at_deg"], "mm": first["mm"]}
+        case "slide", "slide":
+            turn = {"mm": first["mm"], "turn_deg": first["key_deg"] or 0.0}
+            return {"do": "handle", "axis": name[1], "at_deg": first["at_deg"], **turn}
+        case _:  # the tailstock: its two ways stand in its name, with dots of their own
+            up, near = (
+                float(part) for part in old["id"].split(".tail.")[1].replace(".+", " +").replace(".-", " -").split()
+            )
+            return {"do": "slide", "up_mm": up, "near_mm": near}
+
+
+def _tap(old: dict[str, Any], name: list[str], act: dict[str, Any]) -> dict[str, Any]:
+    which = 1 if "b" in name[:2] else 0
+    return {
+        "do": "tap",
+        "x_mm": old["blow_x_mm"],
+        "toward": act["at_deg"] == 0.0,
+        "mm": act["mm"],
+        "pivot_mm": old["pivot_mm"],
+        "slope_after": old["slope_after"],
+        "thing": which,
+        "whole": name[0] == "slide",
+        "train": name[0] == "train",
+    }
+
+
+def _shim(old: dict[str, Any], name: list[str]) -> dict[str, Any]:
+    measure = "jaws" if name[0] == "pack" else "bar-" if name[0] == "axis" else ""
+    packets = [
+        {"number": a["jaw"], "name": f"{a['thing']} {a['jaw']}", "at_deg": a["at_deg"], "mm": a["mm"] or 0.0}
+        for a in old["acts"]
+    ]
+    if not measure:
+        watched = old["watch_station"]
+        measure = "up-" if watched.startswith("up-") else "bed-" if watched else "flange-"
+    if measure == "bed-" and len(packets) == 4:
+        said = "".join(part.get("text", "") for part in old["sentence"])
+        across = [name for name in ("front left", "front right", "back left", "back right") if name in said]
+        for packet, corner in zip(packets, _corners(across, packets), strict=True):
+            packet["name"] = corner
+    return {"do": "shim", "measure": measure, "packets": packets}
+
+
+def _corners(named: list[str], packets: list[dict[str, Any]]) -> tuple[str, ...]:
+    """Which way round the corners went: those of an edge from left to right, or of one from front to back."""
+    across = ("front left", "front right", "back left", "back right")
+    along = ("front right", "back right", "front left", "back left")
+    bare = {name for name, packet in zip(across, packets, strict=True) if not packet["mm"]}
+    said = set(named)
+    fits = {name for name, packet in zip(across, packets, strict=True) if packet["mm"]} <= said
+    return across if fits and (said - bare or not said) else along

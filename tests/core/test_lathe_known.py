@@ -71,14 +71,10 @@ class Hand:
         """A pass in which each ring reads ``high . u``: plus where the surface stands nearest."""
         state = desk.load(self.events)
         number = state.next_pass_no
-        asked = state.asked()
-        for station in asked:
+        for station, again in state.to_read(None):
             vector = high[station.ring] if isinstance(high, dict) else high
-            self._read(number, station.id, (vector * at(1, -station.angle_deg)).real)
-        if closing:
-            again = desk.load(self.events).closing_of(desk.load(self.events).open_pass)
-            vector = high[again.ring] if isinstance(high, dict) else high
-            self._read(number, again.id, (vector * at(1, -again.angle_deg)).real, closing=True)
+            if closing or not again:
+                self._read(number, station.id, (vector * at(1, -station.angle_deg)).real, closing=again)
 
     def _read(self, number: int, station: str, mm: float, closing: bool = False) -> None:
         typed = Typed(text=f"{mm:.7f}", unit="mm")

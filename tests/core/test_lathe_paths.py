@@ -8,13 +8,18 @@ from tests.core.lathe_plans import plan_of
 from tests.core.test_lathe_known import Hand, at, outside
 from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import NotNow
+from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.plan.base import Limit
 from velvet_hand.core.procedures.registry import PROCEDURES
+from velvet_hand.core.readings import Pass
 from velvet_hand.core.setup import events as ev
+from velvet_hand.core.setup.state import State
 from velvet_hand.core.units import Typed
 from velvet_hand.core.wording import plain
 
 ALL = list(PROCEDURES)
-MEASURED = [p for p in ALL if PROCEDURES[p].measures]
+INCH = Typed(text="0.05", unit="mm")
+MEASURED = [p for p in ALL if PROCEDURES[p].only_reads]
 
 
 @pytest.mark.parametrize("procedure", ALL)
@@ -30,7 +35,7 @@ def test_the_path_begins_and_ends_at_a_hold_point_that_defers_to_the_manual(proc
     assert any("Gauge and base" in c.text for c in steps[-1].cautions)
     ids = [s.id for s in steps]
     assert ids.index("clean") < ids.index("set_gauge") < ids.index("prove")
-    assert ("nip_up" in ids) == (not PROCEDURES[procedure].measures)
+    assert ("nip_up" in ids) == (not PROCEDURES[procedure].only_reads)
 
 
 @pytest.mark.parametrize("procedure", ALL)
@@ -81,6 +86,8 @@ def test_between_rings_it_says_what_has_to_be_done_by_hand() -> None:
     for index in range(1, 5):
         assert "register" in plain(hand.panel().headline, "mm", 0.001).lower()
         hand._read(1, f"plate{index}", 0.0)
+    assert "register 0° again" in plain(hand.panel().headline, "mm", 0.001)
+    hand._read(1, "plate1", 0.0, closing=True)
     words = plain(hand.panel().headline, "mm", 0.001)
     assert "Bolt the chuck on at position 1" in words
     hand._read(1, "whole1", 0.0)
@@ -91,20 +98,63 @@ def test_the_reversal_says_how_far_to_turn_the_work() -> None:
     hand = Hand(outside("reversal", positions_deg=(0.0, 90.0)))
     for index in range(1, 5):
         hand._read(1, f"p0-{index}", 0.0)
+    hand._read(1, "p0-1", 0.0, closing=True)
     assert "turn the work until its mark stands 90°" in plain(hand.panel().headline, "mm", 0.001)
 
 
-def test_the_closing_reading_belongs_to_the_ring_that_is_read_last() -> None:
+def test_each_ring_has_a_closing_reading_of_its_own_and_is_proved_by_it() -> None:
     hand = Hand(outside("two_planes", far_gauge=None))
+    hand.send(ev.Tightened())
     for ring in ("near", "far"):
         for index in range(1, 5):
             hand._read(1, f"{ring}{index}", 0.0)
-    state = desk.load(hand.events)
-    assert state.closing_of(state.open_pass).id == "far1"
     hand._read(1, "far1", 0.02, closing=True)
     figures = {f.id: f.mm for f in hand.solve().figures}
     assert figures["drift"] == pytest.approx(0.02)
     assert "near_drift" not in figures
+    with pytest.raises(NotNow, match="Still to read: Near, jaw 1 again"):
+        hand.send(ev.Proved(pass_no=1))
+    hand._read(1, "near1", 0.03, closing=True)
+    figures = {f.id: f.mm for f in hand.solve().figures}
+    assert figures["near_drift"] == pytest.approx(0.03)
+    assert hand.solve().judged.outcome != "holds"  # type: ignore[union-attr]
+
+
+def test_each_ring_is_read_by_its_own_indicator() -> None:
+    """A fine lever near, standing steep, and a coarse plunger far: scale, uncertainty and marks are each one's own."""
+    coarse = Gauge(id="g2", name="Plunger", kind="plunger", graduation_mm=0.01, travel_mm=3, tip_radius_mm=2)
+    fine = Gauge(id="g", name="Lever", kind="lever", graduation_mm=0.001, travel_mm=3, tip_radius_mm=1)
+    hand = Hand(
+        outside("two_planes", gauge=fine, far_gauge=coarse, stylus_deg=60.0, limit=Limit(kind="tir", typed=INCH))
+    )
+    hand.read({"near": at(0.01, 0), "far": at(0.01, 0)})
+    near, far = (desk.load(hand.events).measures[k].look(*_record(hand)) for k in ("near", "far"))  # type: ignore[attr-defined]
+    assert near.fit.offset_mm == pytest.approx(0.005, abs=1e-6)  # half of what a lever at 60 degrees shows
+    assert far.fit.offset_mm == pytest.approx(0.01, abs=1e-6)
+    assert (near.ring.radius_mm, far.ring.radius_mm) == (32.0, 33.0)
+    bands = {v.where: v.band_mm for v in (hand.solve().judged, *hand.solve().judged.beside)}  # type: ignore[union-attr]
+    assert bands["at the far end"] > 3 * bands["near the jaws"]
+
+
+def test_a_new_zero_in_one_measure_lets_the_other_stand() -> None:
+    hand = Hand(outside("two_planes", far_gauge=None))
+    for index in range(1, 5):
+        hand._read(1, f"near{index}", 0.0)
+    hand.send(ev.ZeroSet(station_id="far1"))
+    hand._read(1, "far1", 0.0)
+    assert desk.load(hand.events).passes[0].frames == {"near": 1, "far": 1}
+    hand.send(ev.ZeroSet(station_id="far1", why="bumped"))  # in the middle of its own readings: they are lost
+    hand._read(2, "near1", 0.0)
+    assert len(desk.load(hand.events).passes) == 2
+
+
+def test_the_last_ring_drifts_by_itself() -> None:
+    hand = Hand(outside("two_planes", far_gauge=None))
+    for ring in ("near", "far"):
+        for index in range(1, 5):
+            hand._read(1, f"{ring}{index}", 0.0)
+    hand._read(1, "far1", 0.02, closing=True)
+    figures = {f.id: f.mm for f in hand.solve().figures}
     assert figures["near_off_centre"] == pytest.approx(0.0)
 
 
@@ -245,3 +295,8 @@ def test_a_journal_out_of_round_is_told_apart_from_a_bend() -> None:
     solution = hand.solve()
     assert "worn" in [c.code for c in solution.caveats]
     assert "Bent" not in plain(solution.told, "mm", 0.001)
+
+
+def _record(hand: Hand) -> tuple[State, Pass]:
+    state = desk.load(hand.events)
+    return state, state.passes[-1]

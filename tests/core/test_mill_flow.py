@@ -40,7 +40,7 @@ def asked(hand: AtTheMill) -> list[str]:
 def test_each_stage_of_a_column_asks_its_own_spots() -> None:
     hand = column(face_radius_mm=0.0, tail="yes", sag_mm=0.0)
     assert {s.split("-")[0] for s in asked(hand)} == {"flange", "far"}
-    hand.type({**ring("flange-", 0.0, 0.0), **ring("far-", 0.0, 0.0)}, closing="far-1")
+    hand.type({**ring("flange-", 0.0, 0.0), **ring("far-", 0.0, 0.0)}, closing=True)
     move = hand.solve().moves[0]
     assert move.opens
     assert not hand.solve().ready  # without its tailstock it is not done
@@ -52,7 +52,7 @@ def test_each_stage_of_a_column_asks_its_own_spots() -> None:
 
 def test_undoing_the_move_that_opened_a_stage_goes_back_to_it() -> None:
     hand = column(face_radius_mm=0.0, tail="yes", sag_mm=0.0)
-    hand.type({**ring("flange-", 0.0, 0.0), **ring("far-", 0.0, 0.0)}, closing="far-1")
+    hand.type({**ring("flange-", 0.0, 0.0), **ring("far-", 0.0, 0.0)}, closing=True)
     hand.done()
     hand.send(ev.Undone(event_id=state_of(hand).effective[-1].id))
     assert "tailstock" in hand.words()
@@ -61,7 +61,7 @@ def test_undoing_the_move_that_opened_a_stage_goes_back_to_it() -> None:
 
 def test_without_a_tailstock_the_far_end_is_the_verdict() -> None:
     hand = column(face_radius_mm=0.0, tail="no")
-    hand.type({**ring("flange-", 0.0, 0.0), **ring("far-", 0.001, 0.0)}, closing="far-1")
+    hand.type({**ring("flange-", 0.0, 0.0), **ring("far-", 0.001, 0.0)}, closing=True)
     solution = hand.solve()
     assert solution.ready
     assert solution.judged is not None
@@ -131,14 +131,14 @@ def test_the_base_is_swung_by_the_needle_at_the_far_place() -> None:
 def test_the_beds_of_two_vises_are_compared_and_the_lower_is_lifted() -> None:
     hand = AtTheMill(mill("vises", bar="none", spans="yes", hinge="low", second="vise", bed_limit_mm=0.01))
     level = {"a1": 0, "a2": 0, "a3": 0, "b1": 0, "b2": 0, "b3": 0}
-    hand.type({"bed-0": 0.0, "bed-1": 0.05, **level}, closing="a1")
+    hand.type({"bed-0": 0.0, "bed-1": 0.05, **level}, closing=True)
     assert "the whole base of the left vise" in hand.words()
     assert hand.solve().moves[0].packets[0].mm == pytest.approx(0.05)
     hand.done()
-    hand.type({"bed-0": 0.0, "bed-1": -0.02, **level}, closing="a1")  # too much: less in all
+    hand.type({"bed-0": 0.0, "bed-1": -0.02, **level}, closing=True)  # too much: less in all
     assert hand.solve().moves[0].packets[0].mm == pytest.approx(0.03)
     hand.done()
-    hand.type({"bed-0": 0.0, "bed-1": 0.0, **level}, closing="a1")
+    hand.type({"bed-0": 0.0, "bed-1": 0.0, **level}, closing=True)
     solution = hand.solve()
     assert solution.ready
     assert solution.judged is not None
@@ -148,7 +148,7 @@ def test_the_beds_of_two_vises_are_compared_and_the_lower_is_lifted() -> None:
 def test_a_base_that_shims_cannot_make_better_is_told() -> None:
     hand = AtTheMill(mill("bed", bed_limit_mm=0.002))
     bed = {"bed-1": 0.0, "bed-2": 0.003, "bed-3": 0.0, "bed-4": 0.003}
-    hand.type({**bed, **along(0.0, 0.0, hand.plan_spots)}, closing="s1")
+    hand.type({**bed, **along(0.0, 0.0, hand.plan_spots)}, closing=True)
     solution = hand.solve()
     assert solution.ready
     assert "as level as the drawer" in plain(solution.stop, "mm", 0.001)
@@ -157,7 +157,7 @@ def test_a_base_that_shims_cannot_make_better_is_told() -> None:
 def test_what_a_parallel_is_taller_by_is_no_tilt() -> None:
     hand = AtTheMill(mill("bed", parallels_differ_mm=0.03))
     bed = {"bed-1": 0.0, "bed-2": 0.0, "bed-3": 0.03, "bed-4": 0.03}
-    hand.type({**bed, **along(0.0, 0.0, hand.plan_spots)}, closing="s1")
+    hand.type({**bed, **along(0.0, 0.0, hand.plan_spots)}, closing=True)
     assert hand.figure("bed") == pytest.approx(0.0, abs=1e-6)
 
 
@@ -168,7 +168,7 @@ def test_what_a_parallel_is_taller_by_is_no_tilt() -> None:
 def test_no_school_is_ever_left_without_a_thing_to_do(way: str) -> None:
     hand = AtTheMill(mill("vise", way=way))
     for slope in (0.002, 0.0003, 0.0, 0.00002):
-        hand.type(along(slope, 0.0, hand.plan_spots), closing="s1")
+        hand.type(along(slope, 0.0, hand.plan_spots), closing=True)
         panel = hand.panel()
         assert panel.primary is not None
         if panel.primary.id != "move":
@@ -180,7 +180,7 @@ def test_no_school_is_ever_left_without_a_thing_to_do(way: str) -> None:
 def test_a_stop_has_no_slope_but_a_step() -> None:
     hand = AtTheMill(mill("vises", bar="none", spans="no", second="stop", hinge="low"))
     assert asked(hand) == ["a1", "a2", "a3", "b1"]
-    hand.type({"a1": 0, "a2": 0, "a3": 0, "b1": -0.05}, closing="a1")
+    hand.type({"a1": 0, "a2": 0, "a3": 0, "b1": -0.05}, closing=True)
     assert "Slide the whole stop toward you" in hand.words()
     assert hand.solve().moves[0].aim_mm == pytest.approx(0.0, abs=1e-6)
 
@@ -188,10 +188,10 @@ def test_a_stop_has_no_slope_but_a_step() -> None:
 def test_what_pulling_down_did_to_two_vises_is_aimed_against() -> None:
     hand = AtTheMill(mill("vises", bar="none", spans="no", second="vise", hinge="low"))
     level = {"a1": 0, "a2": 0, "a3": 0, "b1": 0, "b2": 0, "b3": 0}
-    hand.type(level, closing="a1")
+    hand.type(level, closing=True)
     hand.send(ev.StepPassed(step="read"))
     hand.send(ev.Tightened())
-    hand.type({**level, "b1": 0.04, "b2": 0.04, "b3": 0.04}, closing="a1")
+    hand.type({**level, "b1": 0.04, "b2": 0.04, "b3": 0.04}, closing=True)
     hand.send(ev.Proved(pass_no=2))
     move = hand.solve().moves[0]
     assert "Slide the whole right vise away from you" in plain(move.sentence, "mm", 0.001)
@@ -218,12 +218,12 @@ def test_a_zero_in_the_wrong_place_is_told() -> None:
 
 def test_counted_taps_become_so_much_a_tap_and_are_remembered() -> None:
     hand = AtTheMill(mill("vise"))
-    hand.type(along(0.002, 0.0, hand.plan_spots), closing="s1")
+    hand.type(along(0.002, 0.0, hand.plan_spots), closing=True)
     run = abs(hand.solve().moves[0].aim_mm - hand.solve().moves[0].now_mm)  # type: ignore[operator]
     hand.done(taps=10)
     state = state_of(hand)
     assert per_tap_mm(state) == pytest.approx(run / 10)
-    hand.type(along(0.0002, 0.02, hand.plan_spots), closing="s1")
+    hand.type(along(0.0002, 0.02, hand.plan_spots), closing=True)
     lesson = desk.lesson(state_of(hand))
     assert lesson.taps[0][0] == 10
     kept = remember([lesson])
@@ -233,7 +233,7 @@ def test_counted_taps_become_so_much_a_tap_and_are_remembered() -> None:
     words = next(plain(c.text, "mm", 0.001) for c in told if c.code == "memory")
     assert "a tap moves" in words
     fresh = AtTheMill(mill("vise", memory=kept))
-    fresh.type(along(0.002, 0.0, fresh.plan_spots), closing="s1")
+    fresh.type(along(0.002, 0.0, fresh.plan_spots), closing=True)
     assert "light tap" in plain(fresh.solve().moves[0].reason, "mm", 0.001)
 
 
@@ -248,7 +248,7 @@ def test_a_remembered_vise_aims_with_what_it_answered_and_kicked() -> None:
     known = Memory(setups=3, moves=6, gain=0.8, gain_sd=0.03, kicks=3, kick_x_mm=0.004, kick_sd_mm=0.0005)
     plain_hand, wise = AtTheMill(mill("vise")), AtTheMill(mill("vise", memory=known))
     for hand in (plain_hand, wise):
-        hand.type(along(0.002, 0.0, hand.plan_spots), closing="s1")
+        hand.type(along(0.002, 0.0, hand.plan_spots), closing=True)
     first, second = (h.solve().moves[0] for h in (plain_hand, wise))
     assert second.aim_mm < first.aim_mm  # type: ignore[operator]
     run = [abs(m.now_mm - m.aim_mm) for m in (first, second)]  # type: ignore[operator]
@@ -314,7 +314,7 @@ def test_a_short_edge_for_a_long_limit_is_told_at_the_start() -> None:
 def test_the_log_of_a_vise_reads_like_a_persons() -> None:
     hand = AtTheMill(mill("vise"))
     hand.send(ev.GapMeasured(typed=Typed(text="0.004", unit="mm")))
-    hand.type(along(0.002, 0.0, hand.plan_spots), closing="s1")
+    hand.type(along(0.002, 0.0, hand.plan_spots), closing=True)
     hand.done(taps=8)
     lines = [plain(line.what, "mm", 0.001) for line in desk.show(hand.events, "x").log]
     assert "Play of the table: 0.004 mm." in lines

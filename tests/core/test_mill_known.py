@@ -33,13 +33,20 @@ def mill(procedure: str, **changes: Any) -> BasePlan:
 class AtTheMill(Hand):
     """Typed readings by station."""
 
-    def type(self, values: dict[str, float | str], closing: str = "") -> None:
+    def type(self, values: dict[str, float | str], closing: bool = False) -> None:
         number = desk.load(self.events).next_pass_no
         for station, value in values.items():
             self.send(ev.ReadingTaken(pass_no=number, station_id=station, typed=_typed(value)))
         if closing:
-            typed = _typed(values[closing])
-            self.send(ev.ReadingTaken(pass_no=number, station_id=closing, typed=typed, closing=True))
+            self.close(number, values)
+
+    def close(self, number: int, values: dict[str, float | str]) -> None:
+        """The first spot of each measure again, as it was."""
+        state = desk.load(self.events)
+        for station, again in state.to_read(state.passes[-1]):
+            if again and station.id in values:
+                typed = _typed(values[station.id])
+                self.send(ev.ReadingTaken(pass_no=number, station_id=station.id, typed=typed, closing=True))
 
     def done(self, taps: int | None = None) -> None:
         state = desk.load(self.events)
@@ -177,10 +184,10 @@ def test_which_corner_and_which_way_in_every_orientation(lies: str, side: str, h
 def test_what_the_taps_showed_moves_the_aim_and_is_told() -> None:
     hand = AtTheMill(mill("vise"))
     spots = hand.plan_spots
-    hand.type(along(0.002, 0.0, spots), closing="s1")
+    hand.type(along(0.002, 0.0, spots), closing=True)
     hand.done(taps=12)
     about = 40.0  # it really swung here
-    hand.type(along(0.0004, 0.002 * about - 0.0004 * about, spots), closing="s1")
+    hand.type(along(0.0004, 0.002 * about - 0.0004 * about, spots), closing=True)
     note = plain(next(f.note for f in hand.solve().figures if f.id == "swing"), "mm", 0.001)
     assert 30 <= float(note.split(" mm")[0]) <= 45
     said = plain(hand.solve().moves[0].reason, "mm", 0.001)
@@ -191,26 +198,26 @@ def test_what_the_taps_showed_moves_the_aim_and_is_told() -> None:
 
 def test_readings_of_two_frames_are_never_crossed() -> None:
     hand = AtTheMill(mill("vise"))
-    hand.type(along(0.002, 0.0, hand.plan_spots), closing="s1")
+    hand.type(along(0.002, 0.0, hand.plan_spots), closing=True)
     hand.done()
     hand.send(ev.ZeroSet(station_id="s1", why="bumped"))
-    hand.type(along(0.0004, 0.3, hand.plan_spots), closing="s1")
+    hand.type(along(0.0004, 0.3, hand.plan_spots), closing=True)
     assert "swing" not in [f.id for f in hand.solve().figures]
     assert hand.figure("rise") == pytest.approx(0.0004 * 160)
 
 
 def test_a_common_shift_is_no_fault_and_a_kick_is_allowed_for() -> None:
     hand = AtTheMill(mill("vise", limit=plan_of("vise", 0).limit))
-    hand.type(along(0.0, 0.0, hand.plan_spots), closing="s1")
+    hand.type(along(0.0, 0.0, hand.plan_spots), closing=True)
     hand.send(ev.StepPassed(step="read"))
     hand.send(ev.Tightened())
-    hand.type(along(0.0, 0.4, hand.plan_spots), closing="s1")
+    hand.type(along(0.0, 0.4, hand.plan_spots), closing=True)
     assert hand.solve().judged.outcome == "holds"  # type: ignore[union-attr]
     kicked = AtTheMill(mill("vise"))
-    kicked.type(along(0.0, 0.0, kicked.plan_spots), closing="s1")
+    kicked.type(along(0.0, 0.0, kicked.plan_spots), closing=True)
     kicked.send(ev.StepPassed(step="read"))
     kicked.send(ev.Tightened())
-    kicked.type(along(0.0002, 0.0, kicked.plan_spots), closing="s1")
+    kicked.type(along(0.0002, 0.0, kicked.plan_spots), closing=True)
     kicked.send(ev.Proved(pass_no=2))
     solution = kicked.solve()
     assert "kick" in [c.code for c in solution.caveats]
@@ -221,7 +228,7 @@ def test_a_common_shift_is_no_fault_and_a_kick_is_allowed_for() -> None:
 
 def test_the_schools_differ_as_they_should() -> None:
     hand = AtTheMill(mill("vise"))
-    hand.type(along(0.002, 0.0, hand.plan_spots), closing="s1")
+    hand.type(along(0.002, 0.0, hand.plan_spots), closing=True)
     aims = {p.name: p.aim.aim_mm for p in hand.panels() if p.aim}
     first, last = hand.plan_spots[0], hand.plan_spots[-1]
     assert aims["zero"] == pytest.approx(0.002 * first)
@@ -236,7 +243,7 @@ def test_a_worn_jaw_limits_the_verdict_and_stops_the_tapping() -> None:
         f"s{n}": round(0.03 * (1 - (2 * (x - spots[0]) / (spots[-1] - spots[0]) - 1) ** 2), 6)
         for n, x in enumerate(spots, 1)
     }
-    hand.type(bow, closing="s1")
+    hand.type(bow, closing=True)
     solution = hand.solve()
     assert solution.judged is not None
     assert solution.judged.limited_by == "straightness"
@@ -247,7 +254,7 @@ def test_a_worn_jaw_limits_the_verdict_and_stops_the_tapping() -> None:
 def test_the_play_of_the_table_is_the_floor() -> None:
     hand = AtTheMill(mill("vise"))
     hand.send(ev.GapMeasured(typed=Typed(text="0.04", unit="mm")))
-    hand.type(along(0.0, 0.0, hand.plan_spots), closing="s1")
+    hand.type(along(0.0, 0.0, hand.plan_spots), closing=True)
     judged = hand.solve().judged
     assert judged is not None
     assert judged.limited_by == "play"
@@ -258,7 +265,7 @@ def test_an_angle_is_a_target_as_well_as_a_limit() -> None:
     plan = mill("vise", target_deg=0.05)
     slope = plan.turn_sign * math.tan(math.radians(0.05))  # type: ignore[union-attr]
     hand = AtTheMill(plan)
-    hand.type(along(slope, 0.0, hand.plan_spots), closing="s1")
+    hand.type(along(slope, 0.0, hand.plan_spots), closing=True)
     assert hand.figure("rise") == pytest.approx(0.0, abs=1e-5)
     assert hand.solve().ready
     deg = plan_of("vise", 3)
@@ -269,10 +276,10 @@ def test_an_angle_is_a_target_as_well_as_a_limit() -> None:
 def test_a_thicker_rod_is_no_slant() -> None:
     plan = mill("vise", read_on="rods", rods_differ_mm=0.03, spots_mm=(14.0, 146.0))
     hand = AtTheMill(plan)
-    hand.type({"s1": 0.0, "s2": 0.03}, closing="s1")
+    hand.type({"s1": 0.0, "s2": 0.03}, closing=True)
     assert hand.figure("rise") == pytest.approx(0.0, abs=1e-6)
     hand = AtTheMill(plan)
-    hand.type({"s1": 0.0, "s2": 0.13}, closing="s1")
+    hand.type({"s1": 0.0, "s2": 0.13}, closing=True)
     assert hand.solve().moves[0].aim_mm == pytest.approx(0.03)  # one correction, the rod's own size left in the needle
 
 
@@ -317,7 +324,7 @@ def test_keys_say_what_their_play_can_cost() -> None:
     told = {c.code: plain(c.text, "mm", 0.001) for c in desk.check_plan(plan.model_copy(update={"holder": held}))}
     assert "0.064 mm" in told["keys"]  # 0.04 over 100, over the jaw's 160
     hand = AtTheMill(plan.model_copy(update={"holder": held}))
-    hand.type(along(0.002, 0.0, hand.plan_spots), closing="s1")
+    hand.type(along(0.002, 0.0, hand.plan_spots), closing=True)
     assert "keys_stop" in [c.code for c in hand.solve().caveats]
 
 
@@ -335,7 +342,7 @@ def test_torque_is_never_made_up() -> None:
 def test_the_bed_is_shimmed_before_the_jaw_is_tapped_and_both_are_proved() -> None:
     hand = AtTheMill(mill("bed", parallels_differ_mm=0.0))
     bed = {"bed-1": 0.0, "bed-2": 0.05, "bed-3": 0.0, "bed-4": 0.05}  # the right end is high
-    hand.type({**bed, **along(0.002, 0.0, hand.plan_spots)}, closing="s1")
+    hand.type({**bed, **along(0.002, 0.0, hand.plan_spots)}, closing=True)
     move = hand.solve().moves[0]
     assert move.do == "shim"
     under = {p.number: p.mm for p in move.packets}
@@ -345,12 +352,12 @@ def test_the_bed_is_shimmed_before_the_jaw_is_tapped_and_both_are_proved() -> No
     assert move.expects.kind == "level"
     hand.done()
     hand.type(
-        {"bed-1": 0.0, "bed-2": 0.0, "bed-3": 0.0, "bed-4": 0.0, **along(0.002, 0.0, hand.plan_spots)}, closing="s1"
+        {"bed-1": 0.0, "bed-2": 0.0, "bed-3": 0.0, "bed-4": 0.0, **along(0.002, 0.0, hand.plan_spots)}, closing=True
     )
     assert hand.solve().moves[0].do == "tap"
     hand.done()
     assert [s.id for s in desk.load(hand.events).asked()] == [f"s{n}" for n in range(1, 6)]  # the bed stays as it is
-    hand.type(along(0.0, 0.0, hand.plan_spots), closing="s1")
+    hand.type(along(0.0, 0.0, hand.plan_spots), closing=True)
     hand.send(ev.StepPassed(step="read"))
     hand.send(ev.Tightened())
     assert desk.load(hand.events).asked()[0].id == "bed-1"  # both are proved together
@@ -361,7 +368,7 @@ def test_a_face_that_leans_is_lifted_on_the_side_it_leans_to() -> None:
         update={"unit": "mm", "lies": "across", "gauge_side": "near", "target_deg": 0.0}
     )
     hand = AtTheMill(plan)
-    hand.type({"up-low": 0.0, "up-high": 0.06, **along(0.0, 0.0, hand.plan_spots)}, closing="s1")
+    hand.type({"up-low": 0.0, "up-high": 0.06, **along(0.0, 0.0, hand.plan_spots)}, closing=True)
     move = hand.solve().moves[0]
     assert "front side" in hand.words()
     assert move.packets[0].mm == pytest.approx(0.08)  # 0.06 over 90 up, 120 of base
@@ -370,7 +377,7 @@ def test_a_face_that_leans_is_lifted_on_the_side_it_leans_to() -> None:
 
 def test_squareness_of_each_says_nothing_about_the_step() -> None:
     hand = AtTheMill(mill("vises", bar="none", spans="no", hinge="low", second="vise"))
-    hand.type({"a1": 0, "a2": 0, "a3": 0, "b1": 0.08, "b2": 0.08, "b3": 0.08}, closing="a1")
+    hand.type({"a1": 0, "a2": 0, "a3": 0, "b1": 0.08, "b2": 0.08, "b3": 0.08}, closing=True)
     move = hand.solve().moves[0]
     assert "Slide the whole right vise away from you" in hand.words()
     assert move.aim_mm == pytest.approx(0.0, abs=1e-6)
@@ -380,13 +387,13 @@ def test_squareness_of_each_says_nothing_about_the_step() -> None:
 
 def test_the_bar_comes_out_before_each_is_squared() -> None:
     hand = AtTheMill(mill("vises", bar="through", spans="no", hinge="low", second="vise"))
-    hand.type({"a1": 0.0, "a2": 0.07, "a3": 0.14, "b1": 0.26, "b2": 0.33, "b3": 0.40}, closing="a1")
+    hand.type({"a1": 0.0, "a2": 0.07, "a3": 0.14, "b1": 0.26, "b2": 0.33, "b3": 0.40}, closing=True)
     assert "both swing as one" in hand.words()
     hand.done()
-    hand.type({"a1": 0.0, "a2": -0.01, "a3": -0.02, "b1": 0.0, "b2": 0.01, "b3": 0.02}, closing="a1")
+    hand.type({"a1": 0.0, "a2": -0.01, "a3": -0.02, "b1": 0.0, "b2": 0.01, "b3": 0.02}, closing=True)
     assert "Take the bar out" in hand.words()
     hand.done()
-    hand.type({"a1": 0.0, "a2": -0.01, "a3": -0.02, "b1": 0.0, "b2": 0.01, "b3": 0.02}, closing="a1")
+    hand.type({"a1": 0.0, "a2": -0.01, "a3": -0.02, "b1": 0.0, "b2": 0.01, "b3": 0.02}, closing=True)
     assert "of the left vise" in hand.words()  # the one that keeps its place first
     hand.done()
     assert "of the right vise" in hand.words()
@@ -415,11 +422,11 @@ def test_the_error_budget_says_what_is_left_over_and_what_to_check() -> None:
         "plate", pattern="grid", columns=2, rows=2, repeats=0, inverted="no", parallels_mm=0.004, table_mm=0.003
     )
     hand = AtTheMill(plan)
-    hand.type({"g1": 0.0, "g2": 0.03, "g3": 0.03, "g4": 0.0}, closing="g1")
+    hand.type({"g1": 0.0, "g2": 0.03, "g3": 0.03, "g4": 0.0}, closing=True)
     assert "rises to the" in plain(hand.solve().told, "mm", 0.0001)
     assert "left over" in plain(hand.solve().caveats[-1].text, "mm", 0.0001)
     small = AtTheMill(plan)
-    small.type({"g1": 0.0, "g2": 0.006, "g3": 0.006, "g4": 0.0}, closing="g1")
+    small.type({"g1": 0.0, "g2": 0.006, "g3": 0.006, "g4": 0.0}, closing=True)
     assert "check the parallels" in plain(small.solve().caveats[-1].text, "mm", 0.0001)
 
 
@@ -428,7 +435,7 @@ def test_turned_over_the_plates_own_taper_changes_its_sign() -> None:
     hand = AtTheMill(plan)
     # Its own taper rises 0.010 over the places that are read; it sits 0.004 high at the right, both ways.
     turned = {"inv-1": 0.0, "inv-2": -0.006, "inv-3": -0.006, "inv-4": 0.0}
-    hand.type({**turned, "g1": 0.0, "g2": 0.014, "g3": 0.014, "g4": 0.0}, closing="g1")
+    hand.type({**turned, "g1": 0.0, "g2": 0.014, "g3": 0.014, "g4": 0.0}, closing=True)
     assert hand.figure("taper") == pytest.approx(0.010 / 0.88, abs=1e-4)
     assert hand.figure("seat") == pytest.approx(0.004 / 0.88, abs=1e-4)
 
@@ -452,7 +459,7 @@ def ring(name: str, x: float, y: float, tail: str = "") -> dict[str, float | str
 
 def test_a_lean_is_shimmed_thickest_where_the_column_leans_to() -> None:
     hand = column(face_radius_mm=0.0)
-    hand.type({**ring("flange-", 0.01, 0.0), **ring("far-", -0.05, 0.09)}, closing="far-1")
+    hand.type({**ring("flange-", 0.01, 0.0), **ring("far-", -0.05, 0.09)}, closing=True)
     move = hand.solve().moves[0]
     tilt = complex(-0.06, 0.09) / 250
     exact = [45 * (tilt * complex(math.cos(math.radians(-d)), math.sin(math.radians(-d)))).real for d in (0, 120, 240)]
@@ -472,7 +479,7 @@ def test_a_bad_seat_is_told_from_a_bent_column() -> None:
             **ring("face-", face.real, face.imag),
             **ring("far-", seat.real * 250, seat.imag * 250),
         },
-        closing="far-1",
+        closing=True,
     )
     assert hand.figure("lean") == pytest.approx(0.05, abs=1e-4)
     assert hand.figure("own") == pytest.approx(0.0, abs=1e-4)
@@ -480,20 +487,20 @@ def test_a_bad_seat_is_told_from_a_bent_column() -> None:
 
 def test_sag_that_the_centre_takes_up_is_no_high_tailstock() -> None:
     hand = column(face_radius_mm=0.0, tail="yes", sag_mm=0.012, gives="tips", centre_z_mm=280.0)
-    hand.type({**ring("flange-", 0.0, 0.0), **ring("far-", 0.0, 0.0)}, closing="far-1")
+    hand.type({**ring("flange-", 0.0, 0.0), **ring("far-", 0.0, 0.0)}, closing=True)
     assert "tailstock" in hand.words()
     hand.done()
     far = ring("far-", 0.0, 0.0, "h")
     hand.type(
         {**far, "tail-top-free": 0.0, "tail-top-on": 0.012, "tail-side-free": 0.0, "tail-side-on": 0.0},
-        closing="tail-top-free",
+        closing=True,
     )
     assert hand.solve().judged.outcome == "holds"  # type: ignore[union-attr]
     assert hand.figure("push_top") == pytest.approx(0.0)
     hand.send(ev.PassClosed(pass_no=2))
     hand.type(
         {**far, "tail-top-free": 0.0, "tail-top-on": 0.032, "tail-side-free": 0.0, "tail-side-on": -0.01},
-        closing="tail-top-free",
+        closing=True,
     )
     words = hand.words()
     assert f"down by {0.02 * 280 / 250:.3f} mm" in words
@@ -503,7 +510,7 @@ def test_sag_that_the_centre_takes_up_is_no_high_tailstock() -> None:
 def test_which_handle_and_which_way_round() -> None:
     plan = mill("centre", x_clockwise="left", y_clockwise="away", stations_deg=(0.0, 90.0, 180.0, 270.0))
     hand = AtTheMill(plan.model_copy(update={"part": plan.part.model_copy(update={"surface": "outside"})}))
-    hand.type({"s1": 0.1, "s2": -0.05, "s3": -0.1, "s4": 0.05}, closing="s1")
+    hand.type({"s1": 0.1, "s2": -0.05, "s3": -0.1, "s4": 0.05}, closing=True)
     moves = hand.solve().moves
     assert [m.title for m in moves] == ["X", "Y"]
     assert "X handle clockwise" in hand.words()  # it sits to the right; clockwise takes the table left

@@ -46,7 +46,7 @@ def test_plain_values_go_on_where_reading_stopped() -> None:
     hand = plate()
     hand.type({"g1": 0.0, "g2": 0.01})
     assert read(hand, "0.02\n0.03\n") == [("g3", False, "0.02"), ("g4", False, "0.03")]
-    assert read(hand, "0,02;0,03;0,04;0,05;0,0")[-1] == ("g3", True, "0,0")
+    assert read(hand, "0,02;0,03;0,04;0,05;0,0")[-1] == ("g1", True, "0,0")
 
 
 @pytest.mark.parametrize(
@@ -65,3 +65,10 @@ def test_what_cannot_be_read_names_the_line(text: str, words: str) -> None:
         read(plate(), text)
     assert words in told.value.why
     assert told.value.field == "text"
+
+
+def test_a_file_when_everything_is_read_is_refused_in_words() -> None:
+    hand = plate()
+    hand.type(dict.fromkeys(("g1", "g2", "g3", "g4", "g5", "g6"), 0.0), closing=True)
+    with pytest.raises(BadInput, match="has been read"):
+        read(hand, "0.01\n")

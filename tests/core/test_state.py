@@ -117,7 +117,7 @@ def test_zero_set_afresh_begins_a_frame_and_never_mixes_readings() -> None:
     person.send(ev.ZeroSet(station_id="s2", why="bumped"))
     person.read("s3", "-0.3")
     state = desk.load(person.events)
-    assert [p.frame for p in state.passes] == [1, 2]
+    assert [p.frames for p in state.passes] == [{"": 1}, {"": 2}]
     assert list(state.passes[1].readings) == ["s3"]
     assert person.solve().moves == ()
 

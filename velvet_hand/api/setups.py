@@ -155,11 +155,7 @@ def _download(text: str, content_type: str, name: str) -> Response:
 def _csv(events: Sequence[ev.Event], setup_id: str) -> str:
     shown = desk.show(events, setup_id)
     state = desk.load(events)
-    values = {
-        r.event_id: r.needle_mm
-        for one in state.passes
-        for r in (*one.readings.values(), *([one.closing] if one.closing else []))
-    }
+    values = {r.event_id: r.needle_mm for one in state.passes for r in one.all_readings()}
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(["seq", "at", "author", "undone", "event", "typed", "unit", "needle_mm", "words"])

@@ -16,6 +16,7 @@ from __future__ import annotations
 from typing import Literal, get_args
 
 ErrorCode = Literal[
+    "fit_unsettled",
     "reading_nonsense",
     "reading_beyond_travel",
     "reading_too_fine",

@@ -120,15 +120,8 @@ class Operator:
     def _unread(self) -> tuple[str, bool] | None:
         """The station to read next, and whether it is the closing reading."""
         current = self.state.open_pass
-        asked = self.state.asked()
-        if current is None or current.number != self.state.next_pass_no:
-            return asked[0].id, False
-        for station in asked:
-            if not current.answered(station.id):
-                return station.id, False
-        if current.closing is None:
-            return self.state.closing_of(current).id, True
-        return None
+        left = self.state.unread(current if current and current.number == self.state.next_pass_no else None)
+        return (left[0].id, left[1]) if left else None
 
     def _should_read(self, panel: Panel) -> bool:
         """Finish a pass before moving, unless pair by pair is the way of working."""

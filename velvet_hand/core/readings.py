@@ -59,17 +59,24 @@ class Reading:
 
 @dataclass(slots=True)
 class Pass:
-    """One set of readings between two moves, all in one frame (one setting of the dial)."""
+    """One set of readings between two moves.
+
+    ``frames`` tells the zero of each measure it reads, ``closings`` the first spot of each read again at its end.
+    """
 
     number: int
-    frame: int
+    frames: dict[str, int]
     purpose: Literal["correct", "prove"]
     readings: dict[str, Reading] = field(default_factory=dict)
-    closing: Reading | None = None
+    closings: dict[str, Reading] = field(default_factory=dict)
     bad: set[str] = field(default_factory=set)
     closed: bool = False
     moved: list[str] = field(default_factory=list)
     back: bool = False
+
+    def all_readings(self) -> tuple[Reading, ...]:
+        """Every reading in it, the closing ones too."""
+        return (*self.readings.values(), *self.closings.values())
 
     def good(self) -> dict[str, Reading]:
         """Readings that carry a number and are not marked as a bad spot."""

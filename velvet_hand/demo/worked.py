@@ -8,6 +8,7 @@ from typing import Any
 
 import numpy as np
 
+from velvet_hand.core.desk.advise import state_closed
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.operator import Operator
 from velvet_hand.core.plan.base import BasePlan, Limit, Workpiece
@@ -78,6 +79,6 @@ def work(job: Worked, plan: BasePlan) -> Operator:
         return operator
     while operator.step():
         current = operator.state.open_pass
-        if current and current.number == job.stop_after and current.closing is not None:
+        if current and current.number == job.stop_after and state_closed(operator.state, current):
             break
     return operator

@@ -8,6 +8,7 @@ from ..engine.procedure import Registered
 from ..move import Jaws, Move, Swing, Tap, TapRound
 from ..path.steps import Step
 from ..quantity import KIND_WORDS
+from ..readings import Pass
 from ..setup import events as ev
 from ..setup.state import CLEAR, NIP_UP, PROVE, READ, SET_GAUGE, State
 from ..told import Solution
@@ -43,12 +44,12 @@ def offered_moves(procedure: Registered, state: State) -> dict[str, Move]:
 
 
 def unread(state: State) -> str:
-    """Id of the station to read next; the first one when the pass is complete or not begun."""
+    """Id of the spot to read next; the first one when the pass is complete or not begun."""
     current = state.open_pass
-    asked = state.asked()
     if current is None or current.number != state.next_pass_no:
-        return asked[0].id
-    return next((s.id for s in asked if not current.answered(s.id)), asked[0].id)
+        return state.asked()[0].id
+    left = state.unread(current)
+    return left[0].id if left else state.asked()[0].id
 
 
 def advise(procedure: Registered, state: State, solution: Solution) -> tuple[Panel, ...]:
@@ -196,7 +197,7 @@ class _Builder:
         if current is None or current.number != self.state.next_pass_no:
             return False, False, False
         complete = all(current.answered(s.id) for s in self.state.asked())
-        return True, complete, current.closing is not None
+        return True, complete, state_closed(self.state, current)
 
     def _ask_reading(self) -> Panel:
         state, solution = self.state, self.solution
@@ -204,6 +205,9 @@ class _Builder:
         number = state.next_pass_no
         begun, complete, _ = self._progress()
         headline = solution.need_reading if begun and solution.need_reading else ()
+        left = state.unread(state.open_pass) if begun else None
+        if not complete and left is not None and left[1]:
+            headline = text("Read ", strong(f"{left[0].label.lower()} again"), ": does it come back?")
         if not headline and not complete:
             tail = "" if begun else ", then each station in turn"
             headline = text("Read ", strong(station.label.lower()), f"{tail}.")
@@ -369,7 +373,7 @@ class _Builder:
         begun, complete, closed = self._progress()
         if state.verdict is not None:
             return self._not_held()
-        measures = self.procedure.measures
+        measures = self.procedure.only_reads
         if complete and closed:
             word = "finding" if measures else "proof"
             judge = Action(
@@ -393,11 +397,11 @@ class _Builder:
                     others=(self._read_again(number),),
                 ),
             )
-        first = state.closing_of(state.open_pass if begun else None).label.lower()
-        head = text("Read ", strong(f"{first} again"), ": does it come back?")
-        if not complete:
-            start = "Read " if measures else "Everything is tight. Read "
-            head = solution.need_reading or text(start, strong(state.station(unread(state)).label.lower()), ".")
+        left = state.unread(state.open_pass if begun else None)
+        start = "Read " if measures else "Everything is tight. Read "
+        head = solution.need_reading or text(start, strong(state.station(unread(state)).label.lower()), ".")
+        if left is not None and left[1]:
+            head = text("Read ", strong(f"{left[0].label.lower()} again"), ": does it come back?")
         return (
             self._panel(
                 self._still(),
@@ -482,6 +486,11 @@ class _Builder:
         return (text(*words, "."),)
 
 
+def state_closed(state: State, one: Pass) -> bool:
+    """Has every measure of the pass been closed?"""
+    return all(station.ring in one.closings for station, closing in state.to_read(one) if closing)
+
+
 def _done(move: Move) -> tuple[ev.ClientBody, ...]:
     """The events of a finished move; a move past the dial's end is followed by a fresh zero."""
     done = ev.MoveDone(pass_no=move.pass_no, move_id=move.id)
@@ -536,5 +545,7 @@ def waits_for(procedure: Registered, state: State, panels: tuple[Panel, ...]) ->
     assert step is not None
     if panels[0].name in ("enough", "nip_up"):
         return text("Waits to be ", strong("nipped up"))
-    word = {READ: "readings", PROVE: "readings" if procedure.measures else "the proof"}.get(step.id, step.title.lower())
+    word = {READ: "readings", PROVE: "readings" if procedure.only_reads else "the proof"}.get(
+        step.id, step.title.lower()
+    )
     return text("Waits for ", strong(word))

@@ -36,7 +36,7 @@ def load(events: Sequence[ev.Event]) -> State:
     assert isinstance(first, ev.Opened), "a set-up begins with its opening"
     procedure = procedure_of(first.plan)
     holds = {s.id: tuple(c.id for c in s.cautions) if s.hold else () for s in procedure.path(first.plan)}
-    return fold(events, procedure.stations(first.plan), holds, procedure.measures)
+    return fold(events, procedure.measures(first.plan), holds, procedure.only_reads)
 
 
 def complete(state: State, event: ev.Event) -> ev.Event:

@@ -52,18 +52,29 @@ def readings_from(text: str, state: State) -> tuple[SheetReading, ...]:
         return tuple(SheetReading(station_id=s.id, closing=False, text=v) for s, v in zip(grid, flat, strict=True))
     if all(len(r) == 1 for r in rows) or len(rows) == 1:
         values = [cell for row in rows for cell in row]
-        left = [s for s in asked if open_pass is None or not open_pass.answered(s.id)]
-        if len(values) > len(left) + 1:
+        left = [
+            (s, closing)
+            for s, closing in state.to_read(open_pass)
+            if open_pass is None or not (s.ring in open_pass.closings if closing else open_pass.answered(s.id))
+        ]
+        plain = [one for one in left if not one[1]]
+        if not left:
+            raise BadInput(
+                "field_invalid", "Every place of this pass has been read.", "Correct a reading in the tray.", "text"
+            )
+        if len(values) > len(left):
             raise BadInput(
                 "field_invalid",
-                f"{len(values)} values, but {len(left)} places are left to read.",
+                f"{len(values)} values, but {len(plain)} places are left to read.",
                 "One for each place, and the first again.",
                 "text",
             )
-        found = [SheetReading(station_id=s.id, closing=False, text=v) for s, v in zip(left, values, strict=False)]
-        if len(values) == len(left) + 1:
-            found.append(SheetReading(station_id=left[0].id, closing=True, text=values[-1]))
-        return tuple(found)
+        # As many values as places: the closing readings are left for later; else they stand where they are read.
+        order = plain if len(values) <= len(plain) else left
+        return tuple(
+            SheetReading(station_id=s.id, closing=closing, text=v)
+            for (s, closing), v in zip(order, values, strict=False)
+        )
     return tuple(_named(n, row, asked) for n, row in enumerate(rows, start=1))
 
 

@@ -173,9 +173,10 @@ def _tray(procedure: Registered, state: State, solution: Solution) -> Tray:
     shown = current if current and current.number == number else None
     move = state.half.move if state.half else solution.moves[0] if solution.moves else None
     aims = move.aims if move else _last_aims(state)
-    asked = state.asked(shown)
-    cells = [_cell(state, s, shown, solution, aims) for s in asked]
-    cells.append(_closing_cell(state, shown))
+    cells = [
+        _closing_cell(state, s, shown) if closing else _cell(state, s, shown, solution, aims)
+        for s, closing in state.to_read(shown)
+    ]
     tight = state.tight if shown is None else shown.purpose == "prove"
     step = current_step(procedure, state)
     active = step is not None and step.id in (READ, PROVE) and state.half is None and not state.taken_off
@@ -185,7 +186,7 @@ def _tray(procedure: Registered, state: State, solution: Solution) -> Tray:
 def _last_aims(state: State) -> dict[str, float]:
     """After a move, the aims it was made to, until there are new ones (in the same frame only)."""
     current = state.passes[-1] if state.passes else None
-    if not state.moves or current is None or current.frame != state.frame:
+    if not state.moves or current is None or current.frames != state.frames:
         return {}
     last = state.moves[-1].move
     return last.aims if last.pass_no >= len(state.passes) - 1 else {}
@@ -221,9 +222,8 @@ def _typed(reading: Reading | None) -> dict[str, Any]:
     }
 
 
-def _closing_cell(state: State, shown: Pass | None) -> Cell:
-    first = state.closing_of(shown)
-    reading = shown.closing if shown else None
+def _closing_cell(state: State, first: Station, shown: Pass | None) -> Cell:
+    reading = shown.closings.get(first.ring) if shown else None
     return Cell(
         station_id=first.id, label=f"{first.label} again", ring=first.ring, group=first.group,
         short=f"{first.short or first.label} again", reads=first.reads, at=(), closing=True, state="read" if reading else "open",

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..angles import direction_deg, rect
+from ..measure.ring import RingLook
 from ..readings import Station
 from ..setup.state import State
-from .rings import RingLook
 
 #: A run of less than this part of the travel is not worth a move: the zero is misplaced.
 LEAST_RUN = 0.4

@@ -6,11 +6,11 @@ from typing import Any
 
 from ..angles import apart, direction_deg
 from ..fit.circle import ray
+from ..measure.ring import RingLook
 from ..move import Asked, Needle, TapRound
 from ..setup.state import State
 from ..wording import Text, length, strong, text
 from .beyond import Run, away_from, pull, run_for
-from .rings import RingLook, effective_radius_mm
 
 
 def tap_move(
@@ -38,10 +38,10 @@ def tap_move(
 
     The aim is what the exact ray model says will be read at the blow's side afterwards.
     """
-    fit, sense = look.fit, state.sense_of(next(s for s in state.stations if s.id in look.toward_mm))
+    fit, sense = look.fit, state.sense_in(look.ring.slot)
     assert fit is not None
     deg = (direction_deg(need) + 180) % 360
-    radius, sign = effective_radius_mm(state), sense.centre_sign
+    radius, sign = look.ring.radius_mm, look.ring.sign
     centre = complex(fit.x_mm, fit.y_mm)
     after = centre + need / abs(need) * asked_mm
     shifted = fit.mean_mm + (look.drift_mm or 0.0)

@@ -6,13 +6,13 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from ..gauge import place_words
+from ..measure.ring import RingLook
 from ..move import Handle, Jaws, Lean, Move, Screws, Shim, TapRound
 from ..readings import Station
 from ..scene import ChuckScene, Do, SceneDot, SceneGauge, SceneJaw, SceneSpot, SceneTap
 from ..setup.state import State
 from ..told import Solution
 from ..wording import Text, length, text
-from .rings import RingLook
 
 #: The largest offset is drawn as this part of the work's radius (at most of the chuck's, for big work).
 SHOWN_PART = 0.24

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from abc import ABC
 
+from ..measure.ring import RingLook
 from ..readings import Pass
 from ..setup.state import State
 from ..wording import Text, strong, text
 from .procedure import P, Procedure
-from .rings import RingLook, look_ring
+from .rings import look_ring
 
 
 class ManyRings(Procedure[P], ABC):

@@ -14,8 +14,10 @@ from typing import Any, TypeVar, get_args
 
 from ..fit.line import crossing
 from ..gauge import Carrier, Surface
+from ..measure.base import Measure
+from ..measure.edge import Edge, LineLook
 from ..move import Asked, Move, Needle, Tap
-from ..plan.edge import EdgeBase, Way, about_word, corner_word, edge_stations, side_word
+from ..plan.edge import EdgeBase, Way, about_word, corner_word, edge, side_word
 from ..quantity import HEADS, Quantity
 from ..readings import Pass, Station
 from ..response import GAIN_PRIOR, GAIN_PRIOR_SD, Gain
@@ -27,7 +29,6 @@ from ..wording import Bit, Text, length, strong, text
 from . import learning
 from .frame import Corrected
 from .learning import Learned
-from .lines import LineLook, judge_line, look_line, uneven_mm
 from .table import table_scene
 
 E = TypeVar("E", bound=EdgeBase)
@@ -61,9 +62,9 @@ class OneLine(Corrected[E, LineLook], ABC):
 
     # -- what is read ------------------------------------------------------------------------------
 
-    def stations(self, plan: E) -> tuple[Station, ...]:
+    def measures(self, plan: E) -> tuple[Measure, ...]:
         """See ``Procedure``."""
-        return edge_stations(plan)
+        return (edge(plan, rises=self.rises(plan)),)
 
     def rises(self, plan: E) -> dict[str, float]:
         """What stands out by itself at a station."""
@@ -71,13 +72,12 @@ class OneLine(Corrected[E, LineLook], ABC):
 
     def look(self, state: State[E], one: Pass) -> LineLook:
         """The edge in this pass."""
-        plan = state.plan
-        mine = tuple(s for s in state.stations if s.ring == "")
-        return look_line(state, one, mine, plan.edge_mm, plan.target_slope, self.rises(plan))
+        return edge_of(state).look(state, one)
 
     def judge(self, state: State[E], look: LineLook, shift: complex = 0j) -> Verdict | None:
         """See ``Corrected``."""
-        return judge_line(state, look, state.plan.limit_length_mm, shift.real)
+        plan = state.plan
+        return look.edge.judge(state, look, plan.limit.kind, plan.limit.mm, plan.limit_length_mm, shift_mm=shift.real)
 
     # -- where it swings ---------------------------------------------------------------------------
 
@@ -92,7 +92,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         """Where it swings: the bolts' word, and what taps within one frame have shown, weighed together."""
         plan = state.plan
         known, looks = self.bolt_swing(plan), self.looks(state)
-        frames = {one.number: one.frame for one in state.passes}
+        frames = {one.number: one.frames.get("", 0) for one in state.passes}
         tapped = {r.move.pass_no for r in state.moves}
         for number in sorted(tapped - set(state.tightenings)):
             before, after = looks.get(number), looks.get(number + 1)
@@ -166,7 +166,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         plan, sense, line = state.plan, state.sense_of(station), look.line
         assert line is not None
         swing = self.swing(state)
-        shifted = line.at(station.x_mm) + (look.drift_mm or 0.0) + look.rises.get(station.id, 0.0)
+        shifted = line.at(station.x_mm) + (look.drift_mm or 0.0) + look.edge.rises.get(station.id, 0.0)
         at: dict[str, Any] = {"station_id": station.id, "label": station.label.lower(), "x_mm": station.x_mm}
         needle = Needle.at(sense, shifted, shifted + run, gap=plan.gauge.measures_gap, **at)
         taps = self._taps(state, abs((needle.now_mm or 0.0) - (needle.aim_mm or 0.0)) * sense.scale)
@@ -303,7 +303,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         ]
         slant = math.degrees(math.atan(look.line.slope - look.target))
         found.append(Figure(id="angle", label="Slant", mm=None, note=text(f"{abs(slant):.3f}°")))
-        if uneven_mm(state, look):
+        if look.uneven_mm:
             found.append(Figure(id="straight", label=f"{self.edge.capitalize()} not straight", mm=look.line.zone_mm))
         if swing.seen:
             found.append(
@@ -335,7 +335,7 @@ class OneLine(Corrected[E, LineLook], ABC):
     def swing_after(self, state: State[E], one: Pass) -> Text:
         """Where it swung on the way to this pass."""
         before = next((p for p in state.passes if p.number == one.number - 1), None)
-        if before is None or before.frame != one.frame or before.number in state.tightenings:
+        if before is None or before.frames.get("") != one.frames.get("") or before.number in state.tightenings:
             return ()
         here, there = self.look(state, before).line, self.look(state, one).line
         met = crossing(here, there) if here and there else None
@@ -404,6 +404,13 @@ class OneLine(Corrected[E, LineLook], ABC):
         """Its hold-down bolts: the hinge snug, the other loose, until all are pulled."""
         plan = state.plan
         return hinge_bolts(plan, state.tight)
+
+
+def edge_of(state: State[EdgeBase]) -> Edge:
+    """The edge that is tapped."""
+    found = state.measures[""]
+    assert isinstance(found, Edge)
+    return found
 
 
 def hinge_bolts(plan: EdgeBase, tight: bool) -> tuple[SceneBolt, ...]:

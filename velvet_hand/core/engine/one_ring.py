@@ -6,8 +6,10 @@ from abc import ABC
 from typing import Literal
 
 from ..angles import apart
-from ..plan.ring import turn_stations
-from ..readings import Pass, Station
+from ..measure.base import Measure
+from ..measure.ring import RingLook
+from ..plan.ring import ring
+from ..readings import Pass
 from ..scene import Scene
 from ..setup.state import State
 from ..told import Caveat, Figure, Row, Solution
@@ -17,7 +19,7 @@ from .face import Face, face
 from .frame import Corrected
 from .learning import Learned
 from .procedure import P
-from .rings import RingLook, judge_ring, look_ring, ready
+from .rings import judge_ring, look_ring, ready
 from .telling import clipped_caveat, pass_line, ring_figures
 
 
@@ -46,9 +48,9 @@ class OneRing(Corrected[P, RingLook], ABC):
     holder_shape: Literal["jaws", "screws", "faceplate"] = "jaws"
     holder_name = "Chuck"
 
-    def stations(self, plan: P) -> tuple[Station, ...]:
+    def measures(self, plan: P) -> tuple[Measure, ...]:
         """See ``Procedure``."""
-        return turn_stations(plan, word=self.word.capitalize())
+        return (ring(plan, word=self.word.capitalize()),)
 
     def look(self, state: State[P], one: Pass) -> RingLook:
         """The ring that is corrected."""

@@ -6,6 +6,7 @@ from abc import ABC, abstractmethod
 from typing import Any, Generic, TypeVar
 
 from ..gauge import Carrier, Surface
+from ..measure.base import Measure
 from ..memory import Lesson
 from ..path.lathe import presets
 from ..path.steps import Step
@@ -27,7 +28,7 @@ P = TypeVar("P", bound=BasePlan)
 class Procedure(ABC, Generic[P]):
     """One way of indicating something true. Stateless; every method is pure.
 
-    ``measures`` means that nothing is moved or tightened: each pass may be judged as it is.
+    ``only_reads`` means that nothing is moved or tightened: each pass may be judged as it is.
     ``fixed_surface`` and ``fixed_carrier`` are not asked, for there is only one way. ``rank`` is its place in the list.
     """
 
@@ -39,7 +40,7 @@ class Procedure(ABC, Generic[P]):
     group = "lathe"
     holder_kinds: tuple[HolderKind, ...] = ("four_jaw_independent",)
     asks: Asks = Asks(presets=presets())
-    measures = False
+    only_reads = False
     fixed_surface: Surface | None = None
     fixed_carrier: Carrier | None = None
 
@@ -61,8 +62,12 @@ class Procedure(ABC, Generic[P]):
         """The steps in trade order, with cautions and hold points."""
 
     @abstractmethod
+    def measures(self, plan: P) -> tuple[Measure, ...]:
+        """What is read in a pass, in the order of reading."""
+
     def stations(self, plan: P) -> tuple[Station, ...]:
-        """The spots of one pass, in the order of reading."""
+        """The spots of all its measures."""
+        return tuple(s for m in self.measures(plan) for s in m.stations)
 
     @abstractmethod
     def solve(self, state: State[P]) -> Solution:
@@ -79,7 +84,8 @@ class Procedure(ABC, Generic[P]):
     def heads(self, plan: P) -> tuple[str, str, str]:
         """What the columns of the table of passes are called: what the limit is on, what is told with it, which way."""
         kind: Kind = plan.limit.kind
-        return HEADS[kind], HEADS["tir" if kind == "off_centre" else "off_centre"], "Toward"
+        beside = {"tir": HEADS["off_centre"], "off_centre": HEADS["tir"]}
+        return HEADS[kind], beside.get(kind, ""), "Toward"
 
     def lesson(self, state: State[P]) -> Lesson:
         """What this set-up teaches about its holder; of what only measures, how far its spots came back."""

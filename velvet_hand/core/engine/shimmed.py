@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from abc import ABC, abstractmethod
 
+from ..measure.edge import LineLook
 from ..move import Move, Packet, Shim
 from ..quantity import Quantity
 from ..readings import Pass
@@ -11,7 +12,6 @@ from ..setup.state import State
 from ..told import Figure, Solution
 from ..verdict import Verdict, worst
 from ..wording import Bit, Text, length, text
-from .lines import LineLook
 from .one_line import E, OneLine
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ..fit.line import LineFit
+from ..measure.edge import LineLook
 from ..move import Move, Tap
 from ..plan.edge import EdgeBase
 from ..readings import Pass, Station
@@ -11,7 +12,6 @@ from ..setup.state import State
 from ..told import Solution
 from ..wording import Text, text, words_of
 from .face import shown_move
-from .lines import LineLook
 
 #: The steepest edge is drawn with about this slope.
 SHOWN_SLOPE = 0.075

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..measure.ring import RingLook
 from ..quantity import Quantity
 from ..readings import Pass
 from ..setup.state import State
@@ -9,16 +10,17 @@ from ..told import Caveat, Figure, Row, Solution
 from ..verdict import Verdict
 from ..wording import Text, signed, text
 from .look import Look
-from .rings import RingLook, tir_mm
 
 
 def closings(state: State) -> tuple[float, ...]:
     """Closing errors of all passes."""
     found = []
     for one in state.passes:
-        again, first = one.closing, one.readings.get(one.closing.station_id) if one.closing else None
-        if again and first and again.needle_mm is not None and first.needle_mm is not None:
-            found.append((again.needle_mm - first.needle_mm) * state.sense.scale)
+        for ring, again in one.closings.items():
+            first = one.readings.get(again.station_id)
+            if first and again.needle_mm is not None and first.needle_mm is not None:
+                scale = state.sense_in(state.measures[ring].slot).scale
+                found.append((again.needle_mm - first.needle_mm) * scale)
     return tuple(found)
 
 
@@ -39,7 +41,7 @@ def ring_figures(state: State, look: RingLook, toward: Text, name: str = "", key
     plain = fit.offset_mm > 2 * fit.u_mm
     note = (*text("toward "), *toward) if plain and toward else () if plain else text("no direction to speak of")
     found = [
-        Figure(id=f"{key}tir", label=f"{head}TIR", mm=tir_mm(look, state.plan.gauge.u_read_mm), u_mm=2 * fit.u_mm),
+        Figure(id=f"{key}tir", label=f"{head}TIR", mm=look.tir_mm, u_mm=2 * fit.u_mm),
         Figure(id=f"{key}off_centre", label=f"{head}Off centre", mm=fit.offset_mm, u_mm=fit.u_mm, note=note),
     ]
     if look.drift_mm is not None:
@@ -129,15 +131,17 @@ def pass_line(
         found: tuple[Quantity, ...] = ()
     else:
         found = (
-            Quantity(kind="tir", mm=tir_mm(look, state.plan.gauge.u_read_mm), u_mm=2 * fit.u_mm),
+            Quantity(kind="tir", mm=look.tir_mm, u_mm=2 * fit.u_mm),
             Quantity(kind="off_centre", mm=fit.offset_mm, u_mm=fit.u_mm),
         )
-    main = next((q for q in found if q.kind == kind), found[0] if found else None)
+    main = next((q for q in found if q.kind == kind), None)
+    if main is None and judged is not None:  # a throw: what is judged says it
+        main, found = judged.value, (judged.value, *(v.value for v in judged.beside))
     return Row(
         number=one.number,
         purpose=one.purpose,
         main=main,
-        beside=tuple(q for q in found if q is not main),
+        beside=tuple(q for q in found if q is not main) if main else (),
         toward=toward if fit and fit.offset_mm > 2 * fit.u_mm else (),
         asked_mm=asked_mm,
         got_mm=got_mm,

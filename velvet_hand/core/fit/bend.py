@@ -10,9 +10,11 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.optimize import brentq, minimize_scalar
 from scipy.special import chdtrc, fdtrc
 
 #: Chance of calling a straight shaft bent.
@@ -62,13 +64,15 @@ def find_bend(z: tuple[float, ...], centres: tuple[complex, ...], u_mm: float) -
         return None
     at, v = np.asarray(z, float), np.asarray(centres, complex)
     straight = _left(at, v, None)
-    grid = np.linspace(at[1], at[-2], 400) if n > 4 else at[1:-1]
-    errors = np.array([_left(at, v, float(zk)) for zk in grid])
-    best = int(errors.argmin())
-    zk, error = float(grid[best]), float(errors[best])
+    # Between two stations the sum of squares is smooth in the kink's place: the least of each stretch, then the least of all.
+    stretches = [
+        minimize_scalar(lambda zk: _left(at, v, float(zk)), bounds=(a, b), method="bounded", options={"xatol": 1e-3})
+        for a, b in pairwise(at[1:-1])
+    ]
+    best = min(stretches, key=lambda found: float(found.fun))
+    zk, error = float(best.x), float(best.fun)
     dof = 2 * n - 7
     s = max(u_mm, math.sqrt(error / dof)) if dof > 0 else u_mm
-    near = grid[errors <= error + s**2]
     k = _kink(at, v, zk)
     reach = (zk - at[0]) * (at[-1] - zk) / (at[-1] - at[0])
     known = float(chdtrc(3, max(straight - error, 0.0) / u_mm**2))
@@ -76,7 +80,7 @@ def find_bend(z: tuple[float, ...], centres: tuple[complex, ...], u_mm: float) -
     sure = known < BENT_CHANCE and (tested < BENT_CHANCE or error < dof * (2 * u_mm) ** 2)
     return Bend(
         place_mm=zk,
-        u_place_mm=float(near.max() - near.min()) / 2,
+        u_place_mm=_reach(at, v, zk, error + s**2),
         angle_rad=float(abs(k)),
         height_mm=float(abs(k) * reach),
         u_height_mm=s,
@@ -84,6 +88,15 @@ def find_bend(z: tuple[float, ...], centres: tuple[complex, ...], u_mm: float) -
         sure=sure,
         left_mm=math.sqrt(error / max(dof, 1)),
     )
+
+
+def _reach(at: NDArray[np.float64], v: NDArray[np.complex128], zk: float, most: float) -> float:
+    """How far the kink may lie to either side before the sum of squares is over ``most``; half of the whole stretch."""
+    ends = []
+    for end in (float(at[1]), float(at[-2])):
+        over = _left(at, v, end) > most
+        ends.append(float(brentq(lambda z: _left(at, v, float(z)) - most, zk, end, xtol=1e-2)) if over else end)
+    return abs(ends[1] - ends[0]) / 2
 
 
 def _model(at: NDArray[np.float64], zk: float | None) -> NDArray[np.float64]:

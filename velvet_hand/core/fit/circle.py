@@ -10,7 +10,7 @@ the centre has moved away from: ``r = r0 - (...)`` with ``Re = R - tip``.
 The root is the same at p and p + 180, so half the difference of opposed readings is ``e cos p``
 exactly, whatever the offset and whatever even lobing the part has. When every station has its
 opposite, the offset is therefore the linear least-squares solution of these half differences;
-otherwise it is found by Gauss-Newton from the small-offset solution. The covariance is
+otherwise it is found by ``_lsq.settle`` from the small-offset solution. The covariance is
 ``s^2 (J'J)^-1``.
 """
 
@@ -23,6 +23,8 @@ from itertools import combinations
 import numpy as np
 from numpy.typing import NDArray
 from scipy.special import stdtrit
+
+from ._lsq import covariance, settle
 
 Array = NDArray[np.float64]
 #: Chance of calling a good reading bad, shared by all readings of a pass.
@@ -79,7 +81,8 @@ def ray(angle_deg: Array | float, x_mm: float, y_mm: float, radius_mm: float, si
     theta = np.radians(angle_deg)
     along = x_mm * np.cos(theta) + y_mm * np.sin(theta)
     across = y_mm * np.cos(theta) - x_mm * np.sin(theta)
-    return np.asarray(sign * (along + np.sqrt(np.maximum(radius_mm**2 - across**2, 0.0)) - radius_mm))
+    # sqrt(R^2 - a^2) - R without taking one big number from another; of an infinite circle nothing is left
+    return np.asarray(sign * (along - across**2 / (np.sqrt(np.maximum(radius_mm**2 - across**2, 0.0)) + radius_mm)))
 
 
 def _solve(theta: Array, r: Array, radius_mm: float, sign: int) -> tuple[Array, Array]:
@@ -90,22 +93,21 @@ def _solve(theta: Array, r: Array, radius_mm: float, sign: int) -> tuple[Array, 
         x, y = np.linalg.lstsq(jac[:, 1:], (r - r[across]) / 2, rcond=None)[0]
         mean = float((r - ray(np.degrees(theta), x, y, radius_mm, sign)).mean())
         return np.array([mean, x, y]), jac
-    p = np.linalg.lstsq(jac, r, rcond=None)[0]
-    limit = 0.9 * radius_mm
-    for _ in range(20):
-        size = float(np.hypot(p[1], p[2]))
-        if size > limit:
-            p[1:] *= limit / size
+    start = np.linalg.lstsq(jac, r, rcond=None)[0]
+    limit, size = 0.9 * radius_mm, float(np.hypot(start[1], start[2]))
+    if size > limit:
+        start[1:] *= limit / size
+
+    def miss(p: Array) -> Array:
+        return np.asarray(p[0] + ray(np.degrees(theta), p[1], p[2], radius_mm, sign) - r, float)
+
+    def slopes(p: Array) -> Array:
         across = p[2] * cos - p[1] * sin
-        root = np.sqrt(radius_mm**2 - across**2)
-        pull = across / root
-        jac = np.column_stack([np.ones_like(theta), sign * (cos + pull * sin), sign * (sin - pull * cos)])
-        model = p[0] + sign * (p[1] * cos + p[2] * sin + root - radius_mm)
-        step = np.linalg.lstsq(jac, r - model, rcond=None)[0]
-        p = p + step
-        if float(np.abs(step).max()) < 1e-10:
-            break
-    return p, jac
+        pull = across / np.sqrt(np.maximum(radius_mm**2 - across**2, 1e-12))
+        return np.column_stack([np.ones_like(theta), sign * (cos + pull * sin), sign * (sin - pull * cos)])
+
+    p = settle(miss, slopes, start)
+    return p, slopes(p)
 
 
 def _opposites(theta: Array) -> NDArray[np.intp] | None:
@@ -161,7 +163,7 @@ def _fit_cached(
     noise = max(u_read_mm, rms)
     normal = jac.T @ jac
     determined = bool(np.linalg.cond(normal) < 1e6)
-    cov = noise**2 * np.linalg.pinv(normal)
+    cov = covariance(jac, noise)
     u = float(np.sqrt(np.linalg.eigvalsh(cov[1:, 1:]).max()))
     left = residuals[used]
     form = float(left.max() - left.min())

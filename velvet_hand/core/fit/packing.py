@@ -18,8 +18,12 @@ from itertools import combinations, combinations_with_replacement
 
 import numpy as np
 
+from ._lsq import settle
+
 #: Pieces that may lie on each other under one jaw.
 MOST_PIECES = 3
+#: So many stacks under each two jaws, the nearest by small shifts, are tried exactly.
+NEAR = 16
 
 
 def reach_mm(centre: complex, deg: float, radius_mm: float, width_mm: float) -> float:
@@ -57,21 +61,27 @@ def centre_after(
     now: complex, present_mm: tuple[float, ...], shims_mm: tuple[float, ...], angles_deg: tuple[float, ...],
     radius_mm: float, width_mm: float,
 ) -> complex:  # fmt: skip
-    """Where the centre goes when the shims change (Newton from ``c = e - (2/3) sum p_i u_i``)."""
+    """Where the centre goes when the shims change: all jaws touch again at one setting of the scroll.
+
+    Raises
+    ------
+    BadInput
+        ``fit_unsettled`` when no such place is found.
+    """
     change = [b - a for a, b in zip(present_mm, shims_mm, strict=True)]
-    units = [cmath.rect(1, math.radians(a)) for a in angles_deg]
-    c = now - 2 / 3 * sum(p * u for p, u in zip(change, units, strict=True))
-    for _ in range(30):
-        miss = [
-            p - reach_mm(now, a, radius_mm, width_mm) + reach_mm(c, a, radius_mm, width_mm)
-            for p, a in zip(change, angles_deg, strict=True)
-        ]
-        mean = sum(miss) / len(miss)
-        step = 2 / 3 * sum((m - mean) * u for m, u in zip(miss, units, strict=True))
-        c -= step
-        if abs(step) < 1e-9:
-            break
-    return c
+    units = np.array([cmath.rect(1, math.radians(a)) for a in angles_deg])
+    was = np.array([p - reach_mm(now, a, radius_mm, width_mm) for p, a in zip(change, angles_deg, strict=True)])
+    start = now - 2 / 3 * complex(np.dot(change, units))
+
+    def miss(p: np.ndarray) -> np.ndarray:
+        reach = [reach_mm(complex(p[0], p[1]), a, radius_mm, width_mm) for a in angles_deg]
+        return np.asarray(was + np.array(reach) - p[2], float)
+
+    def slopes(p: np.ndarray) -> np.ndarray:
+        return np.column_stack([units.real, units.imag, -np.ones(len(units))])
+
+    found = settle(miss, slopes, np.array([start.real, start.imag, 0.0]))
+    return complex(found[0], found[1])
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,7 +128,7 @@ def _choose(
     found: list[tuple[float, int, tuple[tuple[float, ...], ...]]] = []
     for i, j in combinations(range(len(units)), 2):
         left = np.abs(base - 2 / 3 * (sums[:, None] * units[i] + sums[None, :] * units[j]))
-        near = np.argpartition(left, min(60, left.size - 1), axis=None)[:60]
+        near = np.argpartition(left, min(NEAR, left.size - 1), axis=None)[:NEAR]
         for flat in near[np.argsort(left.ravel()[near])]:
             a, b = (int(k) for k in np.unravel_index(flat, left.shape))
             if not _in_stock((*stacks[a], *stacks[b]), stock):

@@ -16,6 +16,7 @@ import numpy as np
 from scipy.optimize import linprog
 
 from ..shop import Piece
+from ._lsq import covariance
 
 Points = tuple[tuple[float, float], ...]
 #: A support that carries nothing hangs at most this far above its shim before it counts as a gap.
@@ -73,7 +74,7 @@ def fit_plane(points: Points, z_mm: tuple[float, ...], u_read_mm: float) -> Plan
     n = len(p)
     seen = float(np.sqrt((rest**2).sum() / (n - 3))) if n > 3 else 0.0
     noise = max(seen, u_read_mm)
-    cov = np.linalg.inv(model.T @ model) * noise**2
+    cov = covariance(model, noise)
     return PlaneFit(
         a=float(answer[1]),
         b=float(answer[2]),

@@ -125,16 +125,17 @@ class BasePlan(Model):
         """The gauge of that name."""
         return self.gauge
 
-    def sense(self, push_reads: Literal[-1, 1] | None) -> Sense:
+    def sense(self, push_reads: Literal[-1, 1] | None, slot: str = "") -> Sense:
         """How needle values become geometry in this set-up.
 
         A rule or a feeler measures a gap: bigger is farther, and there is nothing to test.
         """
+        gauge = self.gauge_in(slot)
         return Sense(
             surface=self.part.surface,
             carrier=self.carrier,
-            push_reads=-1 if self.gauge.measures_gap else push_reads,
+            push_reads=-1 if gauge.measures_gap else push_reads,
             gauge_clock_deg=self.gauge_clock_deg,
             view=self.view,
-            scale=self.gauge.true_part(self.stylus_deg, self.swing_deg),
+            scale=gauge.true_part(self.stylus_deg, self.swing_deg),
         )

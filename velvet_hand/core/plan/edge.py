@@ -6,8 +6,10 @@ An edge lies from left to right, or from front to back; places along it count fr
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from typing import Annotated, Literal
 
+from ..measure.edge import Edge
 from ..quantity import LimitKind
 from ..readings import Station
 from ..units import format_size
@@ -165,4 +167,17 @@ def edge_stations(plan: EdgeBase, ring: str = "", group: str = "", spot: str = "
             }
         )
         for number, x in enumerate(plan.spots_mm, start=1)
+    )
+
+
+def edge(plan: EdgeBase, group: str = "", spot: str = "Spot", rises: Mapping[str, float] | None = None) -> Edge:
+    """The plan's places as an edge; ``rises`` is what a spot stands out by itself."""
+    return Edge(
+        id="",
+        stations=edge_stations(plan, "", group, spot),
+        gauge=plan.gauge,
+        floor_mm=plan.machine.floor_mm,
+        length_mm=plan.edge_mm,
+        wanted=plan.target_slope,
+        rises=rises or {},
     )

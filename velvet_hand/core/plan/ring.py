@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+import math
+
 from ..angles import SAME_SPOT_DEG, apart
+from ..measure.base import Measure
+from ..measure.ring import Ring
 from ..readings import Station
 from .base import BasePlan
 
@@ -33,3 +37,29 @@ def turn_stations(
             )
         )
     return tuple(found)
+
+
+def ring(
+    plan: BasePlan, key: str = "", name: str = "", word: str = "Jaw", when: str = "always", *, flat: bool = False,
+    spots: tuple[Station, ...] | None = None,
+) -> Ring:  # fmt: skip
+    """The plan's angles as a ring that its own indicator reads; ``flat`` where the readings are an exact sinusoid."""
+    gauge, sign = plan.gauge_in(plan.slot(key)), plan.sense(None).centre_sign
+    return Ring(
+        id=key,
+        stations=turn_stations(plan, key, name, word, when) if spots is None else spots,
+        gauge=gauge,
+        slot=plan.slot(key),
+        floor_mm=plan.machine.floor_mm,
+        radius_mm=math.inf if flat or plan.flats else plan.part.diameter_mm / 2 + sign * gauge.tip_radius_mm,
+        sign=sign,
+        flats=plan.flats,
+    )
+
+
+def spots(plan: BasePlan, key: str, stations: tuple[Station, ...], closes: bool = True) -> Measure:
+    """Named spots that are only compared with each other."""
+    slot = plan.slot(key)
+    return Measure(
+        id=key, stations=stations, gauge=plan.gauge_in(slot), slot=slot, floor_mm=plan.machine.floor_mm, closes=closes
+    )

@@ -15,6 +15,7 @@ from typing_extensions import TypeVar
 
 from ..errors import BadInput, NotFound, NotNow
 from ..gauge import Sense
+from ..measure.base import Measure
 from ..move import Move
 from ..plan.base import BasePlan
 from ..readings import Pass, Reading, Station
@@ -44,6 +45,7 @@ class State(Generic[P_co]):
     """A set-up as its events leave it; ``State`` alone is that of any plan."""
 
     plan: P_co
+    measures: dict[str, Measure]
     stations: tuple[Station, ...]
     hold_cautions: dict[str, tuple[str, ...]]
     opened_at: datetime
@@ -53,7 +55,7 @@ class State(Generic[P_co]):
     push_far: Literal[-1, 1] | None = None
     gap_mm: float | None = None
     steps: dict[str, ev.StepPassed] = field(default_factory=dict)
-    frame: int = 0
+    frames: dict[str, int] = field(default_factory=dict)
     zero_station: str | None = None
     passes: list[Pass] = field(default_factory=list)
     moves: list[MoveRecord] = field(default_factory=list)
@@ -75,11 +77,11 @@ class State(Generic[P_co]):
 
     def sense_of(self, station: Station) -> Sense:
         """The sense of the gauge that reads this station."""
-        return self.sense_in(self.plan.slot(station.ring))
+        return self.sense_in(self.measures[station.ring].slot)
 
     def sense_in(self, slot: str) -> Sense:
         """The sense of one of the gauges."""
-        return self.plan.sense(self.push_far if slot == "far" else self.push_reads)
+        return self.plan.sense(self.push_far if slot == "far" else self.push_reads, slot)
 
     @property
     def proved(self) -> bool:
@@ -109,13 +111,28 @@ class State(Generic[P_co]):
         first = min((s.stage for s in self.stations if s.stage), default=0)
         return first + sum(r.move.opens for r in self.moves if r.move.pass_no <= passes_before)
 
-    def closing_of(self, one: Pass | None) -> Station:
-        """The spot to read again at the end: the first one read on the ring that is read last."""
-        asked = self.asked(one)
-        ring = asked[-1].ring
-        mine = [s for s in asked if s.ring == ring]
+    def to_read(self, one: Pass | None) -> tuple[tuple[Station, bool], ...]:
+        """Spots of a pass in the order of reading, and whether it is the closing reading: each measure's own at its end."""
+        asked, found = self.asked(one), []
+        for index, station in enumerate(asked):
+            found.append((station, False))
+            last = index + 1 == len(asked) or asked[index + 1].ring != station.ring
+            if last and self.measures[station.ring].closes:
+                found.append((self.closing_of(one, station.ring), True))
+        return tuple(found)
+
+    def closing_of(self, one: Pass | None, ring: str) -> Station:
+        """The spot of a measure to read again at its end: the one that was read first."""
+        mine = [s for s in self.asked(one) if s.ring == ring]
         read = [one.readings[s.id] for s in mine if s.id in one.readings] if one else []
         return self.station(min(read, key=lambda r: r.seq).station_id) if read else mine[0]
+
+    def unread(self, one: Pass | None) -> tuple[Station, bool] | None:
+        """The next spot to read in a pass, and whether it closes a measure; None when all is read."""
+        for station, closing in self.to_read(one):
+            if one is None or not (station.ring in one.closings if closing else one.answered(station.id)):
+                return station, closing
+        return None
 
     @property
     def open_pass(self) -> Pass | None:
@@ -151,7 +168,7 @@ class State(Generic[P_co]):
 
 def fold(
     events: Iterable[ev.Event],
-    stations: tuple[Station, ...],
+    measures: tuple[Measure, ...],
     hold_cautions: dict[str, tuple[str, ...]],
     tight: bool = False,
 ) -> State:
@@ -159,8 +176,8 @@ def fold(
 
     Parameters
     ----------
-    stations, hold_cautions
-        From the procedure: the spots of a pass, and for each hold point its cautions.
+    measures, hold_cautions
+        From the procedure: what is read in a pass, and for each hold point its cautions.
     tight
         Nothing is moved in this procedure, so every pass may be judged.
     """
@@ -175,7 +192,8 @@ def fold(
     assert isinstance(first.body, ev.Opened), "a set-up begins with its opening"
     state = State(
         plan=first.body.plan,
-        stations=stations,
+        measures={m.id: m for m in measures},
+        stations=tuple(s for m in measures for s in m.stations),
         hold_cautions=hold_cautions,
         opened_at=first.at,
         changed_at=first.at,
@@ -233,11 +251,7 @@ def apply(state: State, event: ev.Event) -> None:
         case ev.StepPassed():
             _step_passed(state, body)
         case ev.ZeroSet():
-            state.station(body.station_id)
-            state.frame += 1
-            state.zero_station = body.station_id
-            if state.passes:
-                state.passes[-1].closed = True  # readings of two frames must never be mixed
+            _zero_set(state, state.station(body.station_id))
             _drop_verdict(state)
         case ev.ReadingTaken():
             _reading_taken(state, event, body)
@@ -281,13 +295,26 @@ def _step_passed(state: State, body: ev.StepPassed) -> None:
         raise NotNow("not_now", "It is neither proved nor accepted.", "Prove it, or accept it with a reason, first.")
     if body.step in (NIP_UP, PROVE):
         raise NotNow("not_now", "This step is passed by doing it.", "Tighten everything, or read the proof.")
-    if body.step == SET_GAUGE and not (state.proved and (state.frame or state.plan.gauge.measures_gap)):
+    if body.step == SET_GAUGE and not (state.proved and (state.frames or state.plan.gauge.measures_gap)):
         raise NotNow(
             "not_now",
             "The needle’s direction is not known yet, or zero is not set.",
             "Press the surface toward the gauge and say which way the needle goes; then set zero.",
         )
     state.steps[body.step] = body
+
+
+def _zero_set(state: State, station: Station) -> None:
+    """Readings of two zeros must never be mixed in one measure; what another measure has read stands."""
+    ring, current = station.ring, state.open_pass
+    state.frames[ring] = state.frames.get(ring, 0) + 1
+    state.zero_station = station.id
+    if current is None:
+        return
+    if any(state.station(r.station_id).ring == ring for r in current.all_readings()):
+        current.closed = True
+    else:
+        current.frames[ring] = state.frames[ring]
 
 
 def _reading_taken(state: State, event: ev.Event, body: ev.ReadingTaken) -> None:
@@ -308,7 +335,7 @@ def _reading_taken(state: State, event: ev.Event, body: ev.ReadingTaken) -> None
         str(event.id), event.seq, station.id, body.typed, value.mm, value.off, body.closing, value.lost, value.deg
     )
     if body.closing:
-        current.closing = reading
+        current.closings[station.ring] = reading
     else:
         if station.id in current.readings:
             raise NotNow(
@@ -349,7 +376,7 @@ def _pass_for(state: State, pass_no: int) -> Pass:
     if expected > len(state.passes):
         if state.passes:
             state.passes[-1].closed = True
-        state.passes.append(Pass(expected, state.frame, "prove" if state.tight else "correct"))
+        state.passes.append(Pass(expected, dict(state.frames), "prove" if state.tight else "correct"))
     return state.passes[-1]
 
 
@@ -362,7 +389,7 @@ def _need_pass(state: State, pass_no: int) -> Pass:
 
 def _reading_corrected(state: State, body: ev.ReadingCorrected) -> None:
     for one in state.passes:
-        for reading in (*one.readings.values(), *([one.closing] if one.closing else [])):
+        for reading in one.all_readings():
             if reading.event_id == str(body.reading_id):
                 value = _value(state, state.station(reading.station_id), body.typed)
                 reading.typed, reading.needle_mm, reading.deg = body.typed, value.mm, value.deg
@@ -422,10 +449,15 @@ def _proved(state: State, event: ev.Event, body: ev.Proved) -> None:
             "Only a pass read after the final tightening can prove a set-up.",
             "Tighten everything, then read a full pass.",
         )
-    unread = [s.label for s in state.asked(current) if not current.answered(s.id)]
-    if unread or current.closing is None:
-        what = ", ".join(unread) if unread else "the first spot again (closing reading)"
-        raise NotNow("not_now", "The pass is not complete.", f"Still to read: {what}.")
+    left = [
+        f"{s.label} again" if closing else s.label
+        for s, closing in state.to_read(current)
+        if not (s.ring in current.closings if closing else current.answered(s.id))
+    ]
+    if event.version < 3 and current.closings:
+        left = [word for word in left if not word.endswith(" again")]  # once, one closing reading did for all of a pass
+    if left:
+        raise NotNow("not_now", "The pass is not complete.", f"Still to read: {', '.join(left)}.")
     state.verdict = event.verdict
     if event.verdict and event.verdict.outcome == "holds":
         state.steps[PROVE] = ev.StepPassed(step=PROVE)

@@ -1,7 +1,7 @@
 """Events as they were kept once, as they are kept now. A kind of event that changes its form gets a new version here.
 
 Version 1 of a move was a four-jaw's, with acts that other procedures stretched; its kind is told from its acts and its name. Version 1
-of a verdict had value and limit as bare numbers of one kind.
+of a verdict had value and limit as bare numbers of one kind. Since version 3 of a proof each measure has a closing reading of its own.
 """
 
 from __future__ import annotations
@@ -9,19 +9,19 @@ from __future__ import annotations
 from typing import Any
 
 #: The version that events are written in, by their type; 1 where nothing is said.
-VERSIONS = {"move_done": 2, "proved": 2}
+VERSIONS = {"move_done": 2, "proved": 3}
 
 
 def upgraded(raw: dict[str, Any]) -> dict[str, Any]:
     """An event of any version as one of today's."""
     body = raw.get("body")
     kind = body.get("type") if isinstance(body, dict) else None
-    if kind not in VERSIONS or raw.get("version", 1) >= VERSIONS[kind]:
+    if kind not in VERSIONS or raw.get("version", 1) >= 2:
         return raw
     shown, verdict = raw.get("shown"), raw.get("verdict")
     return {
         **raw,
-        "version": VERSIONS[kind],
+        "version": 2,
         "shown": _move(shown) if isinstance(shown, dict) else shown,
         "verdict": _verdict(verdict) if isinstance(verdict, dict) else verdict,
     }

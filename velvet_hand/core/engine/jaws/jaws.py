@@ -5,13 +5,15 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TypeVar
 
+from ...measure.base import Measure
 from ...memory import Lesson
 from ...path.lathe import presets
 from ...path.steps import Step
 from ...plan.asks import Asks
 from ...plan.fields import Choice
 from ...plan.jaws import JawPlan
-from ...readings import Pass, Station
+from ...plan.ring import ring
+from ...readings import Pass
 from ...scene import Scene
 from ...setup.state import State
 from ...told import Caveat, Row, Solution
@@ -51,9 +53,9 @@ class Jaws(Procedure[J]):
         """See ``Procedure``."""
         return _path.path(plan)
 
-    def stations(self, plan: J) -> tuple[Station, ...]:
+    def measures(self, plan: J) -> tuple[Measure, ...]:
         """See ``Procedure``."""
-        return _plan.stations(plan)
+        return (ring(plan, spots=_plan.stations(plan)),)
 
     def solve(self, state: State[J]) -> Solution:
         """See ``Procedure``."""

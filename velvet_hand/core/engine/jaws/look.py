@@ -6,12 +6,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ...measure.ring import RingLook
 from ...plan.jaws import JawPlan
 from ...readings import Pass, Station
 from ...setup.state import State
 from .. import learning
 from ..learning import Learned
-from ..rings import RingLook, look_ring
+from ..rings import look_ring
 
 #: Jaws that face each other.
 PAIRS: tuple[tuple[int, int], ...] = ((1, 3), (2, 4))
@@ -53,8 +54,7 @@ def look_at(state: State[JawPlan], one: Pass) -> Look:
 
 def _look_at(state: State[JawPlan], one: Pass) -> Look:
     ring = next((s.ring for s in state.stations), "")
-    flats = state.plan.flats
-    seen = look_ring(state, one, ring, flats=flats)
+    seen = look_ring(state, one, ring)
     sense = state.sense
     pairs: dict[tuple[int, int], float] = {}
     for pair in PAIRS:
@@ -63,6 +63,7 @@ def _look_at(state: State[JawPlan], one: Pass) -> Look:
         if values[0] is not None and values[1] is not None and sense.proved:
             pairs[pair] = sense.centre_sign * (values[0] - values[1]) / 2
     return Look(
+        ring=seen.ring,
         number=seen.number,
         toward_mm=seen.toward_mm,
         off=seen.off,

@@ -16,7 +16,6 @@ from ...plan.jaws import JawPlan
 from ...setup.state import State
 from ...wording import Bit, Text, angle, length, signed, strong, text
 from ..learning import Learned
-from ..rings import FLAT_MM, model_radius_mm
 from . import off_dial
 from .acts import jaw_going, sentence
 from .look import PAIRS, Look, jaw_station, unit_vector
@@ -44,7 +43,7 @@ def _offset_along(state: State[JawPlan], look: Look, pair: tuple[int, int]) -> f
     """
     ux, uy = unit_vector(state.plan.holder.jaw_deg(pair[0]))
     from_fit = look.fit.x_mm * ux + look.fit.y_mm * uy if look.fit else None
-    flats = model_radius_mm(state) >= FLAT_MM
+    flats = look.ring.flats
     if flats or (state.plan.gauge.measures_gap and not look.complete):
         return look.pair_mm.get(
             pair
@@ -126,7 +125,7 @@ def moves(state: State[JawPlan], look: Look, learned: Learned) -> tuple[Jaws, ..
 
 def _toward_at(state: State[JawPlan], look: Look, deg: float, centre: tuple[float, float]) -> float:
     """Toward value to expect at a chuck angle with the work's centre where it is now."""
-    radius, sign = model_radius_mm(state), state.sense.centre_sign
+    radius, sign = look.ring.radius_mm, look.ring.sign
     ring = state.stations[0].ring
     near = (s for s in state.stations if s.ring == ring and abs((s.angle_deg - deg + 180) % 360 - 180) < 0.5)
     station = next(near, None)
@@ -153,7 +152,7 @@ def _move(
     deg = holder.jaw_deg(need.draw)
     ux, uy = unit_vector(deg)
     asked = learned.gain.ask(need.need_mm)
-    radius, sign = model_radius_mm(state), sense.centre_sign
+    radius, sign = look.ring.radius_mm, look.ring.sign
     after = (centre[0] - asked * ux, centre[1] - asked * uy)
     now_toward = _toward_at(state, look, deg, centre)
     step = float(ray(deg, *after, radius, sign)) - float(ray(deg, *centre, radius, sign))
@@ -195,12 +194,12 @@ def _aims(state: State[JawPlan], look: Look) -> dict[str, float]:
         if len(values) == 2 and values[0] is not None and values[1] is not None:
             pair = (values[0] + values[1]) / 2
         mean = look.fit.mean_mm if look.fit else None
-        if pair is not None and (not look.target or model_radius_mm(state) >= FLAT_MM):
+        if pair is not None and (not look.target or look.ring.flats):
             mean = pair  # with a throw, only flats keep their pair's mean
         if mean is None:
             continue
         if look.target:
-            mean += float(ray(station.angle_deg, *_xy(look.target), model_radius_mm(state), state.sense.centre_sign))
+            mean += float(ray(station.angle_deg, *_xy(look.target), look.ring.radius_mm, look.ring.sign))
         found[station.id] = state.sense.needle_mm(mean + (look.drift_mm or 0.0))
     return found
 

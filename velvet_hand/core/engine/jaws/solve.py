@@ -10,7 +10,7 @@ from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict
 from ...wording import Text, angle, length, strong, text
 from ..learning import Learned, got_mm
-from ..rings import judge_ring, ready, tir_mm
+from ..rings import judge_ring, ready
 from ..telling import clipped_caveat, drift_caveat, off_caveats, pass_line, wild_caveats, zero_caveat
 from . import off_dial
 from .look import PAIRS, Look, along, jaw_station, learn, look_at
@@ -96,7 +96,7 @@ def _figures(state: State[JawPlan], look: Look, learned: Learned) -> tuple[Figur
     spread = 57.3 * fit.u_mm / fit.offset_mm if fit.offset_mm > 2 * fit.u_mm else None
     toward = (*text("toward "), *toward_words(state, fit.toward_deg)) if spread else text("no direction to speak of")
     found = [
-        Figure(id="tir", label="TIR", mm=tir_mm(look, plan.gauge.u_read_mm), u_mm=2 * fit.u_mm),
+        Figure(id="tir", label="TIR", mm=look.tir_mm, u_mm=2 * fit.u_mm),
         Figure(id="off_centre", label="Off centre", mm=fit.offset_mm, u_mm=fit.u_mm, note=toward),
     ]
     lobes = text(_LOBES.get(fit.lobe, f"{fit.lobe} lobes")) if fit.lobe else ()
@@ -193,10 +193,7 @@ def pass_figures(state: State[JawPlan], one: Pass) -> Row:
     judged = judge_look(state, look) if look.complete else None
     toward = toward_words(state, fit.toward_deg) if fit else ()
     got = _got_of_largest(pairs) if sum(a for a, _ in pairs) else None
-    line = pass_line(state, one, look, toward, judged, max(mine, default=None), got)
-    if judged is None or state.plan.limit.kind != "throw":
-        return line
-    return line.model_copy(update={"main": judged.value, "beside": tuple(v.value for v in judged.beside)})
+    return pass_line(state, one, look, toward, judged, max(mine, default=None), got)
 
 
 def _got_of_largest(pairs: list[tuple[float, float]]) -> float:

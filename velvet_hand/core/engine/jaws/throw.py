@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from ...angles import direction_deg, rect
+from ...measure.ring import RingLook
 from ...plan.jaws import JawPlan
 from ...setup.state import State
 from ...verdict import Verdict, judge, worst
-from ..rings import RingLook, terms_of
 
 
 def judge_throw(state: State[JawPlan], look: RingLook, shift: complex = 0j) -> Verdict | None:
@@ -20,7 +20,7 @@ def judge_throw(state: State[JawPlan], look: RingLook, shift: complex = 0j) -> V
         return None
     throw = abs(plan.target)
     at = (centre + shift) * rect(1, -direction_deg(plan.target))
-    terms, mark = terms_of(state, look, 1.0), plan.gauge.graduation_mm
+    terms, mark = look.ring.terms(look, 1.0), look.ring.gauge.graduation_mm
     size = judge("throw", abs(abs(at) - throw), plan.limit.mm, terms, mark)
     if plan.sideways_mm is None:
         return size  # true on its flats: no direction is wanted

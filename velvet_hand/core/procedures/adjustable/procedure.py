@@ -8,9 +8,9 @@ from ...angles import direction_deg, rect
 from ...engine.blows import off_tap
 from ...engine.learning import Learned
 from ...engine.one_ring import OneRing
-from ...engine.rings import RingLook, effective_radius_mm
 from ...errors import BadInput
 from ...fit.circle import ray
+from ...measure.ring import RingLook
 from ...move import Asked, Jaw, Move, Needle, Screws
 from ...path.lathe import check_limit, check_size, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
@@ -193,7 +193,7 @@ class Adjustable(OneRing[AdjustablePlan]):
         turns = self._screws(state, d)
         main = turns[-1].number
         deg = state.plan.holder.jaw_deg(main)
-        radius, side = effective_radius_mm(state), sense.centre_sign
+        radius, side = look.ring.radius_mm, look.ring.sign
         after = complex(fit.x_mm, fit.y_mm) + d
         shifted = fit.mean_mm + (look.drift_mm or 0.0)
         station = next((s for s in state.stations if s.jaw == main), None)

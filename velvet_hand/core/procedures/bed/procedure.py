@@ -2,39 +2,27 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
-from ...budget import budget
 from ...engine.face import shown_move
-from ...engine.rings import heights
 from ...engine.shimmed import ShimmedLine, pieces_words, shim_move
 from ...engine.table import spot_state
 from ...errors import BadInput
-from ...fit.plane import PlaneFit, Points, Shims, choose_shims, fit_plane, rest_on
+from ...fit.plane import Points, Shims, choose_shims, fit_plane, rest_on
+from ...measure.base import Measure
+from ...measure.face import Face, FaceLook
 from ...move import Move, Packet, Shim
 from ...path.mill import check_edge, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.edge import EDGE_LIMITS, edge_stations, place_word
+from ...plan.edge import EDGE_LIMITS, edge, place_word
 from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...scene import HeightScene, Scene, SceneShim, SceneSpotHeight
 from ...setup.state import State
 from ...shop import HolderKind
 from ...told import Caveat, Figure, Solution
-from ...verdict import Verdict, judge
+from ...verdict import Verdict
 from ...wording import Bit, Text, length, strong, text, words_of
 from .plan import BedPlan
-
-
-@dataclass(frozen=True, slots=True)
-class BedLook:
-    """The bed as it was read in a pass."""
-
-    number: int
-    points: Points
-    heights_mm: tuple[float, ...]
-    plane: PlaneFit
 
 
 def corner_names(plan: BedPlan) -> tuple[str, str, str, str]:
@@ -132,7 +120,7 @@ class Bed(ShimmedLine[BedPlan]):
             clear_to_run_mill(),
         )  # fmt: skip
 
-    def stations(self, plan: BedPlan) -> tuple[Station, ...]:
+    def measures(self, plan: BedPlan) -> tuple[Measure, ...]:
         """The bed, whenever it was shimmed; the jaw always."""
         bed = tuple(
             Station.model_validate(
@@ -144,30 +132,23 @@ class Bed(ShimmedLine[BedPlan]):
             )
             for n, (x, y) in enumerate(zip(plan.bed_x_mm, plan.bed_y_mm, strict=True), start=1)
         )  # fmt: skip
-        return (*bed, *edge_stations(plan, "", "Jaw"))
+        tall = max(plan.bed_y_mm) - 1
+        taller = {s.id: plan.parallels_differ_mm for s in bed if s.y_mm > tall}
+        slot = plan.slot("bed-")
+        face = Face(
+            id="bed-", stations=bed, gauge=plan.gauge_in(slot), slot=slot, floor_mm=plan.machine.floor_mm, taller=taller
+        )  # fmt: skip
+        return face, edge(plan, "Jaw")
 
     # -- the bed ------------------------------------------------------------------------------------
 
-    def bed(self, state: State[BedPlan], one: Pass) -> BedLook | None:
+    def bed(self, state: State[BedPlan], one: Pass) -> FaceLook | None:
         """The bed of one pass; None when it was not read, or not enough of it."""
-        plan = state.plan
-        key = ("bed", one.number)
-        if key not in state.memo:
-            mine = [s for s in state.asked(one) if s.ring == "bed-"]
-            found: BedLook | None = None
-            if mine and state.sense_of(mine[0]).proved and all(one.answered(s.id) for s in mine):
-                seen, _, _ = heights(state, one, mine)
-                tall = max(plan.bed_y_mm)
-                points = tuple((s.x_mm, s.y_mm) for s in mine if s.id in seen)
-                z = tuple(
-                    seen[s.id] - (plan.parallels_differ_mm if s.y_mm > tall - 1 else 0.0) for s in mine if s.id in seen
-                )
-                plane = fit_plane(points, z, plan.gauge.u_read_mm) if len(points) >= 3 else None
-                found = BedLook(one.number, points, z, plane) if plane else None
-            state.memo[key] = found
-        return state.memo[key]  # type: ignore[no-any-return]
+        face = state.measures["bed-"]
+        assert isinstance(face, Face)
+        return face.look(state, one)
 
-    def newest(self, state: State[BedPlan]) -> BedLook | None:
+    def newest(self, state: State[BedPlan]) -> FaceLook | None:
         """The bed as it was read last, since the last shim."""
         for one in reversed(state.passes):
             found = self.bed(state, one)
@@ -181,24 +162,12 @@ class Bed(ShimmedLine[BedPlan]):
         """See ``ShimmedLine``."""
         return self.bed(state, one) is not None
 
-    def off_level_mm(self, look: BedLook) -> float:
-        """Range of the plane over all places."""
-        values = [look.plane.at(x, y) for x, y in look.points]
-        return max(values) - min(values)
-
     def base_verdict(self, state: State[BedPlan]) -> Verdict | None:
         """See ``ShimmedLine``."""
         plan, look = state.plan, self.newest(state)
         if look is None:
             return None
-        reach = (
-            max(abs(x - look.plane.middle_mm[0]) for x, _ in look.points),
-            max(abs(y - look.plane.middle_mm[1]) for _, y in look.points),
-        )
-        u = ((2 * reach[0] * look.plane.u_a) ** 2 + (2 * reach[1] * look.plane.u_b) ** 2) ** 0.5
-        terms = budget(u, plan.gauge, floor_mm=plan.machine.floor_mm)
-        found = judge("parallel", self.off_level_mm(look), plan.bed_limit_mm, terms, plan.gauge.graduation_mm)
-        return found.model_copy(update={"where": "the bed"})
+        return look.face.judge_level(look, plan.bed_limit_mm, "the bed")
 
     def present(self, state: State[BedPlan]) -> dict[str, float]:
         """What lies under each corner now, as asked."""
@@ -226,7 +195,7 @@ class Bed(ShimmedLine[BedPlan]):
     def shim(self, state: State[BedPlan]) -> Move | None:
         """See ``ShimmedLine``."""
         look, best = self.newest(state), self.chosen(state)
-        if look is None or best is None or best[1] > self.off_level_mm(look) - state.plan.gauge.graduation_mm:
+        if look is None or best is None or best[1] > look.off_level_mm - state.plan.gauge.graduation_mm:
             return None
         shims, left = best
         names = corner_names(state.plan)
@@ -240,7 +209,7 @@ class Bed(ShimmedLine[BedPlan]):
         low = names[max(range(4), key=shims.thick)]
         reason = text(
             "The bed is off level by ",
-            length(self.off_level_mm(look)),
+            length(look.off_level_mm),
             f", lowest at the {low}. Shims in all, with what lies there now.",
         )
         words = (
@@ -260,7 +229,7 @@ class Bed(ShimmedLine[BedPlan]):
         sides = ("front", "back") if plan.lies == "across" else ("right", "left")
         a, b = look.plane.a * wide, look.plane.b * deep
         return (
-            Figure(id="bed", label="Bed off level", mm=self.off_level_mm(look)),
+            Figure(id="bed", label="Bed off level", mm=look.off_level_mm),
             Figure(id="bed_a", label="along the jaw", mm=abs(a), note=text(f"{ends[a > 0]} high")),
             Figure(id="bed_b", label="across it", mm=abs(b), note=text(f"{sides[b > 0]} high")),
         )
@@ -276,7 +245,8 @@ class Bed(ShimmedLine[BedPlan]):
         plan = state.plan
         one = state.passes[-1] if state.passes else None
         mine = [s for s in state.stations if s.ring == "bed-"]
-        seen = heights(state, one, mine)[0] if one and state.sense_of(mine[0]).proved else {}
+        bed = state.measures["bed-"]
+        seen = bed.seen(state, one, mine).toward_mm if one and bed.proved(state) else {}
         look = self.newest(state)
         level = look.plane.level_mm if look else 0.0
         turned = plan.lies == "along"
@@ -291,7 +261,7 @@ class Bed(ShimmedLine[BedPlan]):
                 shims.append(SceneShim(label=packet.name, x_mm=at[0], y_mm=at[1], mm=packet.mm))
         wide, deep = on_table(*corners(plan)[3]) if not turned else (corners(plan)[3][1], corners(plan)[3][0])
         down = complex(-look.plane.a, -look.plane.b) * (1j if turned else 1) if look else 0j
-        off = self.off_level_mm(look) if look else None
+        off = look.off_level_mm if look else None
         plain = off is not None and off > plan.gauge.graduation_mm
         spots = tuple(
             SceneSpotHeight.model_validate(

@@ -7,15 +7,16 @@ from typing import Literal
 from ...engine.face import Face
 from ...engine.learning import Learned
 from ...engine.one_ring import OneRing
-from ...engine.rings import RingLook
 from ...errors import BadInput
 from ...gauge import Carrier
+from ...measure.base import Measure
+from ...measure.ring import RingLook
 from ...move import Asked, Handle, Move, Needle
 from ...path.lathe import GENERAL, check_ball, check_limit, check_stations, presets
 from ...path.mill import clear_to_run_mill, make_safe_mill
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...readings import Station
+from ...plan.ring import ring, turn_stations
 from ...setup.state import State
 from ...shop import HolderKind
 from ...told import Caveat
@@ -95,17 +96,13 @@ class Centre(OneRing[CentrePlan]):
             clear_to_run_mill(Caution(id="dials", text="Dials or displays set to zero at this centre.")),
         )  # fmt: skip
 
-    def stations(self, plan: CentrePlan) -> tuple[Station, ...]:
+    def measures(self, plan: CentrePlan) -> tuple[Measure, ...]:
         """The sides by name."""
-        return tuple(
-            s.model_copy(
-                update={
-                    "label": SIDES.get(s.angle_deg, s.label).capitalize(),
-                    "short": SIDES.get(s.angle_deg, s.label).capitalize(),
-                }
-            )
-            for s in super().stations(plan)
+        named = tuple(
+            s.model_copy(update=dict.fromkeys(("label", "short"), SIDES.get(s.angle_deg, s.label).capitalize()))
+            for s in turn_stations(plan, word="")
         )
+        return (ring(plan, spots=named),)
 
     def toward(self, state: State[CentrePlan], deg: float) -> Text:
         """A direction by the table's sides."""

@@ -9,16 +9,18 @@ import numpy as np
 from ...angles import apart, direction_deg, rect
 from ...engine.face import SEEN
 from ...engine.many_rings import ManyRings
-from ...engine.rings import RingLook, judge_ring, look_ring
+from ...engine.rings import judge_ring, look_ring
 from ...engine.telling import drift_caveat, empty, pass_line, ring_figures, wild_caveats
 from ...errors import BadInput
+from ...measure.base import Measure
+from ...measure.ring import RingLook
 from ...move import Clock, Move
 from ...path.lathe import check_limit, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.ring import turn_stations
+from ...plan.ring import ring
 from ...quantity import Quantity
-from ...readings import Pass, Station
+from ...readings import Pass
 from ...scene import ClockScene, Scene, SceneDot, ScenePosition
 from ...setup.state import State
 from ...shop import HolderKind
@@ -113,10 +115,9 @@ class Clocking(ManyRings[ClockingPlan]):
             clear_to_run("Chuck key out. All bolts of the chuck tight."),
         )
 
-    def stations(self, plan: ClockingPlan) -> tuple[Station, ...]:
+    def measures(self, plan: ClockingPlan) -> tuple[Measure, ...]:
         """The register once; the whole in every pass."""
-        plate = turn_stations(plan, "plate", "Register", "", "first")
-        return (*plate, *turn_stations(plan, "whole", "Whole", ""))
+        return ring(plan, "plate", "Register", "", "first"), ring(plan, "whole", "Whole", "")
 
     def remount(self, state: State[ClockingPlan], ring: str) -> Text:
         """See ``ManyRings``."""

@@ -7,10 +7,12 @@ from dataclasses import dataclass
 from ...angles import direction_deg, rect
 from ...engine.face import SIDE_PART, magnification
 from ...engine.many_rings import ManyRings
-from ...engine.rings import RingLook, judge_ring, look_ring
+from ...engine.rings import judge_ring, look_ring
 from ...engine.telling import drift_caveat, empty, pass_line, ring_figures, wild_caveats
 from ...errors import BadInput
 from ...fit.parts import Parts, best_turn_deg, split_parts
+from ...measure.base import Measure
+from ...measure.ring import RingLook
 from ...move import Clock, Move
 from ...path.lathe import (
     check_limit,
@@ -24,9 +26,9 @@ from ...path.lathe import (
 )
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.ring import turn_stations
+from ...plan.ring import ring
 from ...quantity import Quantity
-from ...readings import Pass, Station
+from ...readings import Pass
 from ...scene import AxisScene, Scene, SceneLine, SceneStop
 from ...setup.state import State
 from ...shop import HolderKind
@@ -116,15 +118,14 @@ class Collet(ManyRings[ColletPlan]):
             clear_to_run("Collet closed, no wrench left on the nut."),
         )
 
-    def stations(self, plan: ColletPlan) -> tuple[Station, ...]:
+    def measures(self, plan: ColletPlan) -> tuple[Measure, ...]:
         """All positions once; afterwards nose and far as it stands."""
-        found: list[Station] = []
-        for i, deg in enumerate(plan.positions_deg):
-            found += turn_stations(plan, f"n{i}-", f"Nose, {deg:g}°:", "", "first")
-            found += turn_stations(plan, f"f{i}-", f"Far, {deg:g}°:", "", "first")
-        found += turn_stations(plan, "n-", "Nose,", "", "later")
-        found += turn_stations(plan, "f-", "Far,", "", "later")
-        return tuple(found)
+        found = [
+            ring(plan, f"{key}{i}-", f"{name}, {deg:g}°:", "", "first")
+            for i, deg in enumerate(plan.positions_deg)
+            for key, name in (("n", "Nose"), ("f", "Far"))
+        ]
+        return (*found, ring(plan, "n-", "Nose,", "", "later"), ring(plan, "f-", "Far,", "", "later"))
 
     def remount(self, state: State[ColletPlan], ring: str) -> Text:
         """See ``ManyRings``."""

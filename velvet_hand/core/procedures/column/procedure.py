@@ -12,19 +12,21 @@ from ...budget import budget
 from ...engine.blows import tap_move
 from ...engine.face import Face, face, magnification
 from ...engine.many_rings import ManyRings
-from ...engine.rings import FLAT_MM, RingLook, heights, judge_ring, look_ring
+from ...engine.rings import judge_ring, look_ring
 from ...engine.shimmed import pieces_words
 from ...engine.telling import drift_caveat, empty, off_caveats, pass_line, ring_figures, wild_caveats
 from ...errors import BadInput
 from ...fit.beam import droop_mm, tail_ratio
 from ...fit.packing import nearest_stack
 from ...fit.plane import choose_shims, rest_on
+from ...measure.base import Measure
+from ...measure.ring import RingLook
 from ...move import Move, Needle, Packet, Shim, Slide, Stage, Swing, TapRound
 from ...path.lathe import GENERAL, check_limit, check_stations, presets, spread
 from ...path.mill import make_safe_mill
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.ring import turn_stations
+from ...plan.ring import ring, spots, turn_stations
 from ...quantity import HEADS, Quantity
 from ...readings import Pass, Station
 from ...scene import AxisScene, Scene, SceneLine, SceneStop
@@ -136,40 +138,35 @@ class Column(ManyRings[ColumnPlan]):
             ),
         )  # fmt: skip
 
-    def stations(self, plan: ColumnPlan) -> tuple[Station, ...]:
+    def measures(self, plan: ColumnPlan) -> tuple[Measure, ...]:
         """The bar; flange, face and far end; the far end and the tailstock."""
 
-        def ring(name: str, word: str, stage: int) -> list[Station]:
-            return [
+        def staged(name: str, word: str, stage: int) -> tuple[Station, ...]:
+            return tuple(
                 s.model_copy(update={"stage": stage, "id": f"{s.id}{'h' if stage == HELD else ''}"})
                 for s in turn_stations(plan, name, word, "")
-            ]
+            )
 
-        found: list[Station] = []
-        if plan.bar == "yes":
-            for turn in (0, 180):
-                for side in ("top", "side"):
-                    for where in ("near", "far"):
-                        found.append(
-                            Station(
-                                id=f"bar-{side}-{where}-{turn}", label=f"Bar {turn}°, "
-                                    f"{side}, {where}", angle_deg=0.0, ring=BAR, group=f"Bar at {turn}°",
-                                short=f"{side.capitalize()} {where} {turn}°", stage=AXIS,
-                            )
-                        )  # fmt: skip
-        found += ring(FLANGE, "Flange,", COLUMN)
-        if plan.face_radius_mm:
-            found += ring(FACE, "Face,", COLUMN)
-        found += ring(FAR, "Far end,", COLUMN)
-        if plan.tail == "yes":
-            found += ring(FAR, "Far end,", HELD)
-            found += [
-                Station(
-                    id=f"tail-{key}", label=word, angle_deg=0.0, ring=TAIL, group="Tailstock", short=short, stage=HELD
-                )
-                for key, word, short in _TAIL
-            ]
-        return tuple(found)
+        bar = tuple(
+            Station(
+                id=f"bar-{side}-{where}-{turn}", label=f"Bar {turn}°, {side}, {where}", angle_deg=0.0, ring=BAR,
+                group=f"Bar at {turn}°", short=f"{side.capitalize()} {where} {turn}°", stage=AXIS,
+            )
+            for turn in (0, 180) for side in ("top", "side") for where in ("near", "far")
+        )  # fmt: skip
+        tail = tuple(
+            Station(id=f"tail-{key}", label=word, angle_deg=0.0, ring=TAIL, group="Tailstock", short=short, stage=HELD)
+            for key, word, short in _TAIL
+        )
+        held, face = plan.tail == "yes", plan.face_radius_mm > 0
+        far = (*staged(FAR, "Far end,", COLUMN), *(staged(FAR, "Far end,", HELD) if held else ()))
+        return (
+            *((spots(plan, BAR, bar),) if plan.bar == "yes" else ()),
+            ring(plan, FLANGE, spots=staged(FLANGE, "Flange,", COLUMN)),
+            *((ring(plan, FACE, flat=True, spots=staged(FACE, "Face,", COLUMN)),) if face else ()),
+            ring(plan, FAR, spots=far),
+            *((spots(plan, TAIL, tail),) if held else ()),
+        )
 
     def remount(self, state: State[ColumnPlan], ring: str) -> Text:
         """See ``ManyRings``."""
@@ -183,14 +180,14 @@ class Column(ManyRings[ColumnPlan]):
         """A ring of this pass, whole."""
         if not any(s.ring == name for s in state.asked(one)):
             return None
-        look = look_ring(state, one, name, FLAT_MM if name == FACE else None)
+        look = look_ring(state, one, name)
         return look if look.complete and look.fit is not None else None
 
     def bar_slopes(self, state: State[ColumnPlan], one: Pass) -> tuple[float, float] | None:
         """Rise of the axis toward the far end, on top and toward your side, mm per mm: the bar’s own error turned out of it."""
         plan = state.plan
         mine = [s for s in state.asked(one) if s.ring == BAR]
-        seen = heights(state, one, mine)[0] if mine and state.proved else {}
+        seen = state.measures[mine[0].ring].seen(state, one, mine).toward_mm if mine and state.proved else {}
         if len(seen) < len(mine) or not mine:
             return None
         span = plan.bar_far_mm - plan.bar_near_mm
@@ -221,7 +218,7 @@ class Column(ManyRings[ColumnPlan]):
     def pushed(self, state: State[ColumnPlan], one: Pass) -> tuple[float, float] | None:
         """What tightening the centre does at the gauge: up beyond the sag it takes out, and toward you."""
         mine = [s for s in state.asked(one) if s.ring == TAIL]
-        seen = heights(state, one, mine)[0] if mine and state.proved else {}
+        seen = state.measures[mine[0].ring].seen(state, one, mine).toward_mm if mine and state.proved else {}
         if len(seen) < 4:
             return None
         up = seen["tail-top-on"] - seen["tail-top-free"] - self.sag(state.plan)

@@ -10,18 +10,20 @@ from ...engine.face import gauge, magnification, spot
 from ...engine.learning import Learned
 from ...engine.many_rings import ManyRings
 from ...engine.one_ring import OneRing
-from ...engine.rings import RingLook, judge_ring, look_ring
+from ...engine.rings import judge_ring, look_ring
 from ...engine.telling import closings
 from ...errors import BadInput
 from ...gauge import Carrier, Surface
+from ...measure.base import Measure
+from ...measure.ring import RingLook
 from ...memory import Lesson
 from ...move import Asked, Move, Swap
 from ...path.lathe import check_ball, check_limit, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.ring import turn_stations
+from ...plan.ring import ring
 from ...quantity import Quantity
-from ...readings import Pass, Station
+from ...readings import Pass
 from ...scene import DowelScene, Scene, SceneDot
 from ...setup.state import State
 from ...shop import HolderKind
@@ -118,10 +120,10 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
             clear_to_run("Base bolts at torque, arm off the shaft."),
         )
 
-    def stations(self, plan: DowelPlan) -> tuple[Station, ...]:
+    def measures(self, plan: DowelPlan) -> tuple[Measure, ...]:
         """The bar once, when the arm's sag is swept; the bore in every pass."""
-        bar = turn_stations(plan, "bar-", "Bar,", "", "first") if plan.sag == "swept" else ()
-        return (*bar, *turn_stations(plan, "bore-", "Bore,", ""))
+        bar = (ring(plan, "bar-", "Bar,", "", "first"),) if plan.sag == "swept" else ()
+        return (*bar, ring(plan, "bore-", "Bore,", ""))
 
     def remount(self, state: State[DowelPlan], ring: str) -> Text:
         """See ``ManyRings``."""

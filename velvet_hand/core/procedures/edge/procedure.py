@@ -2,22 +2,22 @@
 
 from __future__ import annotations
 
-from ...budget import budget
-from ...engine.rings import heights
 from ...engine.shimmed import ShimmedLine, pieces_words, shim_move
 from ...errors import BadInput
 from ...fit.packing import nearest_stack
+from ...measure.base import Measure
+from ...measure.edge import Edge, LineLook
 from ...move import Move, Packet, Shim
 from ...path.mill import check_edge, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.edge import EDGE_LIMITS, edge_stations, place_word, side_word
+from ...plan.edge import EDGE_LIMITS, edge, place_word, side_word
 from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...setup.state import State
 from ...shop import HolderKind
 from ...told import Caveat, Figure
-from ...verdict import GAUGE_PART, Verdict, judge
+from ...verdict import GAUGE_PART, Verdict
 from ...wording import length, strong, text
 from .plan import EdgePlan
 
@@ -117,11 +117,10 @@ class NamedEdge(ShimmedLine[EdgePlan]):
             clear_to_run_mill(Caution(id="clamps", text="Clamps clear of the cutter’s way; sockets off hidden nuts.")),
         )  # fmt: skip
 
-    def stations(self, plan: EdgePlan) -> tuple[Station, ...]:
+    def measures(self, plan: EdgePlan) -> tuple[Measure, ...]:
         """The upright face whenever it was shimmed, then the edge."""
-        edge = edge_stations(plan)
         if not plan.upright_mm:
-            return edge
+            return (edge(plan),)
         up = tuple(
             Station.model_validate(
                 {
@@ -131,21 +130,34 @@ class NamedEdge(ShimmedLine[EdgePlan]):
             )
             for key, word, z in (("low", "Low", 0.0), ("high", f"{place_word(plan, plan.upright_mm)} up", plan.upright_mm))
         )  # fmt: skip
-        return (*up, *edge)
+        upright = Edge(
+            id="up-",
+            stations=up,
+            gauge=plan.gauge,
+            floor_mm=plan.machine.floor_mm,
+            length_mm=plan.upright_mm,
+            upright=True,
+        )
+        return upright, edge(plan)
 
     # -- the lean -----------------------------------------------------------------------------------
 
     def lean(self, state: State[EdgePlan]) -> tuple[int, float] | None:
         """Pass and lean (mm per mm of height, + = the top stands nearer the gauge) as it was read last since the last shim."""
-        plan = state.plan
         for one in reversed(state.passes):
-            mine = [s for s in state.asked(one) if s.ring == "up-"]
-            seen = heights(state, one, mine)[0] if mine and state.proved else {}
-            if {"up-low", "up-high"} <= set(seen):
-                return one.number, (seen["up-high"] - seen["up-low"]) / plan.upright_mm
+            look = self.upright(state, one)
+            if look is not None and look.line is not None:
+                return one.number, look.line.slope
             if any(isinstance(m, Shim) for m in state.moved_in(one.number)):
                 return None
         return None
+
+    def upright(self, state: State[EdgePlan], one: Pass) -> LineLook | None:
+        """The face, up and down, where it is read in a pass."""
+        found = state.measures.get("up-")
+        if not isinstance(found, Edge) or not found.mine(state, one):
+            return None
+        return found.look(state, one)
 
     def base_read(self, state: State[EdgePlan], one: Pass) -> bool:
         """See ``ShimmedLine``."""
@@ -158,13 +170,11 @@ class NamedEdge(ShimmedLine[EdgePlan]):
         found = self.lean(state) if plan.upright_mm else None
         if found is None:
             return None
-        part = plan.limit_length_mm / plan.upright_mm
-        u = 2**0.5 * plan.gauge.u_read_mm * part
-        terms = budget(u, plan.gauge, stretch=part, floor_mm=plan.machine.floor_mm)
-        judged = judge(
-            plan.limit.kind, abs(found[1]) * plan.limit_length_mm, plan.limit.mm, terms, plan.gauge.graduation_mm * part
-        )
-        return judged.model_copy(update={"where": "the face, upright"})
+        look = self.upright(state, state.passes[found[0] - 1])
+        if look is None:
+            return None
+        limit, over = plan.limit, plan.limit_length_mm
+        return look.edge.judge(state, look, limit.kind, limit.mm, over, where="the face, upright")
 
     def shim(self, state: State[EdgePlan]) -> Move | None:
         """See ``ShimmedLine``: the side that it leans to is lifted by lean times base."""

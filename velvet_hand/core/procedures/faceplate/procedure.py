@@ -8,8 +8,8 @@ from ...angles import direction_deg
 from ...engine.blows import off_tap, tap_move
 from ...engine.learning import Learned
 from ...engine.one_ring import OneRing
-from ...engine.rings import RingLook
 from ...errors import BadInput
+from ...measure.ring import RingLook
 from ...move import Move
 from ...path.lathe import check_limit, check_size, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step

@@ -6,9 +6,9 @@ from ...angles import rect
 from ...engine.face import Face
 from ...engine.learning import Learned
 from ...engine.one_ring import OneRing
-from ...engine.rings import RingLook
 from ...errors import BadInput
 from ...fit.packing import Packing, choose_packing, exact_shims
+from ...measure.ring import RingLook
 from ...move import Move, Packet, Shim
 from ...path.lathe import check_limit, check_size, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step

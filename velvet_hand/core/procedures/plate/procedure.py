@@ -13,16 +13,17 @@ import numpy as np
 
 from ...budget import DRIFT_LEFT, budget
 from ...engine.many_rings import ManyRings
-from ...engine.rings import heights
 from ...engine.table import spot_state
 from ...engine.telling import empty
 from ...errors import BadInput
 from ...fit.plane import PlaneFit, fit_plane
 from ...gauge import Carrier, Surface
+from ...measure.base import Measure
 from ...path.lathe import GENERAL, check_limit_mm, tell_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.edge import place_word
+from ...plan.ring import spots
 from ...quantity import HEADS, Kind, Quantity
 from ...readings import Pass, Station
 from ...scene import HeightScene, Scene, SceneSpotHeight
@@ -79,7 +80,7 @@ class Plate(ManyRings[HeightsPlan]):
     title = "Is this plate parallel and flat?"
     rank = 200
     group = "plate"
-    measures = True
+    only_reads = True
     holder_kinds: tuple[HolderKind, ...] = ("surface_plate",)
     needs = Needs(
         holder="A surface plate, or a table that is as good.",
@@ -149,7 +150,7 @@ class Plate(ManyRings[HeightsPlan]):
             ),
         )  # fmt: skip
 
-    def stations(self, plan: HeightsPlan) -> tuple[Station, ...]:
+    def measures(self, plan: HeightsPlan) -> tuple[Measure, ...]:
         """Turned over first, if asked; then the close repeats and every place."""
 
         def make(key: str, ring: str, group: str, label: str, short: str, at: tuple[float, float]) -> Station:
@@ -196,7 +197,11 @@ class Plate(ManyRings[HeightsPlan]):
             )
             for n, (x, y) in enumerate(plan.places, start=1)
         ]
-        return (*found, *near, *grid)
+        return (
+            *((spots(plan, OVER, tuple(found)),) if found else ()),
+            *((spots(plan, NEAR, tuple(near), closes=False),) if near else ()),
+            spots(plan, GRID, tuple(grid)),
+        )
 
     def remount(self, state: State[HeightsPlan], ring: str) -> Text:
         """See ``ManyRings``."""
@@ -220,7 +225,8 @@ class Plate(ManyRings[HeightsPlan]):
         rings = {ring: [s for s in state.stations if s.ring == ring] for ring in (GRID, NEAR, OVER)}
         if not state.proved or not all(one.answered(s.id) for s in rings[GRID]):
             return None
-        seen, _, drift = heights(state, one, rings[GRID])
+        grid = state.measures[GRID].seen(state, one)
+        seen, drift = grid.toward_mm, grid.drift_mm
         ids = tuple(s.id for s in rings[GRID] if s.id in seen)
         at = {s.id: (s.x_mm, s.y_mm) for s in state.stations}
         plane = (
@@ -230,9 +236,9 @@ class Plate(ManyRings[HeightsPlan]):
         )
         if plane is None:
             return None
-        near = list(heights(state, one, rings[NEAR])[0].values())
+        near = list(self._seen(state, one, NEAR).values())
         marks = float(np.std(near, ddof=1)) if len(near) >= 2 else None
-        turned = heights(state, one, rings[OVER])[0]
+        turned = self._seen(state, one, OVER)
         over = None
         if len(turned) >= 3:
             z = tuple(turned[i] - plan.blocks_differ_mm * (at[i][0] > plan.width_mm / 2) for i in turned)
@@ -240,6 +246,10 @@ class Plate(ManyRings[HeightsPlan]):
         return Heights(
             one.number, tuple(at[i] for i in ids), tuple(seen[i] for i in ids), ids, plane, drift, marks, over
         )
+
+    def _seen(self, state: State[HeightsPlan], one: Pass, key: str) -> dict[str, float]:
+        measure = state.measures.get(key)
+        return measure.seen(state, one).toward_mm if measure else {}
 
     def noise_mm(self, state: State[HeightsPlan], look: Heights) -> float:
         """Scatter of one reading: the gauge’s, or the tool marks’ when they show more."""
@@ -436,7 +446,7 @@ class Plate(ManyRings[HeightsPlan]):
         station = next((s for s in state.stations if s.id == station_id), state.stations[0])
         ring = OVER if station.ring == OVER else GRID
         mine = [s for s in state.stations if s.ring == ring]
-        seen = heights(state, one, mine)[0] if one and state.proved else {}
+        seen = self._seen(state, one, ring) if one and state.proved else {}
         look = self.look(state, one) if one else None
         level = look.plane.level_mm if look and ring == GRID else (sum(seen.values()) / len(seen) if seen else 0.0)
         tilted = look is not None and ring == GRID and self.tilts(state, look)

@@ -6,9 +6,11 @@ from ...angles import direction_deg, rect
 from ...budget import budget
 from ...engine.face import SEEN
 from ...engine.many_rings import ManyRings
-from ...engine.rings import RingLook, look_ring
+from ...engine.rings import look_ring
 from ...engine.telling import drift_caveat, empty, pass_line, wild_caveats
 from ...fit.parts import Parts, split_parts
+from ...measure.base import Measure
+from ...measure.ring import RingLook
 from ...path.lathe import (
     check_limit,
     check_positions,
@@ -21,9 +23,9 @@ from ...path.lathe import (
 )
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.ring import turn_stations
+from ...plan.ring import ring
 from ...quantity import Quantity
-from ...readings import Pass, Station
+from ...readings import Pass
 from ...scene import ClockScene, Scene, SceneDot, ScenePosition
 from ...setup.state import State
 from ...shop import HolderKind
@@ -40,7 +42,7 @@ class Reversal(ManyRings[ReversalPlan]):
     title = "Chuck or work: which one runs out?"
     rank = 70
     holder_kinds: tuple[HolderKind, ...] = ("three_jaw", "collet", "adjustable_body", "four_jaw_independent")
-    measures = True
+    only_reads = True
     needs = Needs(
         holder="A chuck that the work is taken out of and gripped in again.",
         gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
@@ -76,13 +78,9 @@ class Reversal(ManyRings[ReversalPlan]):
             clear_to_run(title="Put away"),
         )
 
-    def stations(self, plan: ReversalPlan) -> tuple[Station, ...]:
+    def measures(self, plan: ReversalPlan) -> tuple[Measure, ...]:
         """The same angles of the spindle at each position."""
-        return tuple(
-            s
-            for i, deg in enumerate(plan.positions_deg)
-            for s in turn_stations(plan, f"p{i}-", f"Work at {deg:g}°,", "")
-        )
+        return tuple(ring(plan, f"p{i}-", f"Work at {deg:g}°,", "") for i, deg in enumerate(plan.positions_deg))
 
     def remount(self, state: State[ReversalPlan], ring: str) -> Text:
         """See ``ManyRings``."""

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from ...engine.one_line import OneLine
 from ...errors import BadInput
+from ...measure.base import Measure
 from ...path.lathe import GENERAL
 from ...path.mill import check_spots, clear_to_run_mill, make_safe_mill
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.edge import EDGE_LIMITS, edge_stations
-from ...readings import Station
+from ...plan.edge import EDGE_LIMITS, edge
 from ...shop import HolderKind
 from ...told import Caveat
 from ...wording import strong, text
@@ -85,9 +85,9 @@ class RodIn(OneLine[RodPlan]):
                 f"set-up that squares it. {GENERAL}"}),
         )  # fmt: skip
 
-    def stations(self, plan: RodPlan) -> tuple[Station, ...]:
+    def measures(self, plan: RodPlan) -> tuple[Measure, ...]:
         """See ``Procedure``."""
-        return edge_stations(plan, "", "", "Gap")
+        return (edge(plan, spot="Gap"),)
 
 
 PROCEDURE = RodIn()

@@ -6,13 +6,14 @@ from ...angles import apart
 from ...engine.jaws.jaws import Jaws
 from ...engine.jaws.plan import tell_holder
 from ...engine.jaws.solve import toward_words
-from ...engine.rings import RingLook, look_ring
+from ...engine.rings import look_ring
+from ...measure.base import Measure
+from ...measure.ring import RingLook
 from ...move import Move, Needle, TapRound
 from ...path.lathe import check_limit, check_size, check_stations, presets
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.ring import turn_stations
-from ...readings import Station
+from ...plan.ring import ring, turn_stations
 from ...setup.state import State
 from ...told import Caveat, Figure, Solution
 from ...wording import Text, length, strong, text
@@ -65,20 +66,20 @@ class Rough(Jaws[RoughPlan]):
             found.append(step)
         return tuple(found)
 
-    def stations(self, plan: RoughPlan) -> tuple[Station, ...]:
+    def measures(self, plan: RoughPlan) -> tuple[Measure, ...]:
         """Round the work; then, with a second plane, on the face."""
         if plan.second == "none":
-            return super().stations(plan)
+            return super().measures(plan)
         name = "Face," if plan.second == "face" else "Behind,"
         face = tuple(s.model_copy(update={"jaw": None}) for s in turn_stations(plan, "face", name))
-        return (*turn_stations(plan), *face)
+        return ring(plan), ring(plan, "face", flat=True, spots=face)
 
     def face_look(self, state: State[RoughPlan]) -> RingLook | None:
         """The second plane: ``r = F . u`` exactly. The work leans away from F: where a face stands out, or where
         the gap behind a jaw is smallest.
         """
         current, plan = state.open_pass, state.plan
-        return look_ring(state, current, "face", 1e9) if current and plan.second != "none" else None
+        return look_ring(state, current, "face") if current and plan.second != "none" else None
 
     def solve(self, state: State[RoughPlan]) -> Solution:
         """The four-jaw's answer; the face's tilt after the jaws are right."""

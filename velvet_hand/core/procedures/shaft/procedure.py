@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
 from ...angles import apart, direction_deg, rect
 from ...budget import budget
@@ -12,10 +13,11 @@ from ...engine.rings import look_ring
 from ...engine.telling import drift_caveat, empty
 from ...errors import BadInput
 from ...fit.bend import Bend, find_bend, off_line
+from ...measure.base import Measure
 from ...path.lathe import GENERAL, check_limit, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.ring import turn_stations
+from ...plan.ring import ring, spots
 from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...scene import AxisScene, Scene, SceneLine, SceneStop
@@ -46,7 +48,7 @@ class Shaft(ManyRings[ShaftPlan]):
     title = "Between centres: is this shaft bent?"
     rank = 100
     holder_kinds: tuple[HolderKind, ...] = ("centres",)
-    measures = True
+    only_reads = True
     needs = Needs(
         holder="Two centres; the driving one turned true in its place and not taken out since.",
         gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
@@ -122,29 +124,23 @@ class Shaft(ManyRings[ShaftPlan]):
         """Ends first, then from the driving end."""
         return [0, len(plan.z_mm) - 1, *range(1, len(plan.z_mm) - 1)]
 
-    def stations(self, plan: ShaftPlan) -> tuple[Station, ...]:
+    def measures(self, plan: ShaftPlan) -> tuple[Measure, ...]:
         """Each place with its angles, or with its swing and where it is high."""
-        found: list[Station] = []
-        for i in self.order(plan):
-            name = f"{plan.z_mm[i]:g} mm,"
-            if plan.noted == "all":
-                found += turn_stations(plan, f"z{i}-", name, "")
-                continue
-            for key, word, reads in (("swing", "TIR", "swing"), ("high", "high at", "degrees")):
-                found.append(
-                    Station.model_validate(
-                        {
-                            "id": f"z{i}-{key}",
-                            "label": f"{name} {word}",
-                            "angle_deg": 0,
-                            "ring": f"z{i}-",
-                            "reads": reads,
-                            "group": name.rstrip(","),
-                            "short": word,
-                        }
-                    )
-                )
-        return tuple(found)
+        return tuple(self._journal(plan, i, f"{plan.z_mm[i]:g} mm,") for i in self.order(plan))
+
+    def _journal(self, plan: ShaftPlan, i: int, name: str) -> Measure:
+        if plan.noted == "all":
+            return ring(plan, f"z{i}-", name, "")
+        noted: tuple[tuple[str, str, Literal["swing", "degrees"]], ...] = (
+            ("swing", "TIR", "swing"), ("high", "high at", "degrees"),
+        )  # fmt: skip
+        both = tuple(
+            Station(
+                id=f"z{i}-{key}", label=f"{name} {word}", angle_deg=0, ring=f"z{i}-", reads=reads, group=name.rstrip(","), short=word
+            )
+            for key, word, reads in noted
+        )  # fmt: skip
+        return spots(plan, f"z{i}-", both, closes=False)
 
     def remount(self, state: State[ShaftPlan], ring: str) -> Text:
         """See ``ManyRings``."""
@@ -205,8 +201,8 @@ class Shaft(ManyRings[ShaftPlan]):
         if current is None:
             return empty(state).model_copy(update={"need_reading": self.need_reading(state, None)})
         axis = self.axis(state, current)
-        ring = state.asked(current)[-1].ring
-        drift = look_ring(state, current, ring).drift_mm
+        drifts = [m.seen(state, current).drift_mm for m in state.measures.values()]
+        drift = max((d for d in drifts if d is not None), key=abs, default=None)
         big = max(axis.off, key=abs) if axis else None
         return empty(state).model_copy(
             update={

@@ -7,14 +7,16 @@ from typing import Literal
 from ...engine.face import Face
 from ...engine.learning import Learned
 from ...engine.one_ring import OneRing
-from ...engine.rings import FLAT_MM, RingLook, look_ring
+from ...engine.rings import look_ring
 from ...errors import BadInput
 from ...gauge import Carrier, Surface
+from ...measure.base import Measure
+from ...measure.ring import RingLook
 from ...move import Asked, Lean, Move, Needle
 from ...path.lathe import GENERAL, check_limit, check_stations, spread
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs, Preset
-from ...plan.ring import turn_stations
+from ...plan.ring import ring, spots, turn_stations
 from ...quantity import HEADS
 from ...readings import Pass, Station
 from ...setup.state import State
@@ -142,7 +144,7 @@ class Tram(OneRing[TramPlan]):
             ),
         )
 
-    def stations(self, plan: TramPlan) -> tuple[Station, ...]:
+    def measures(self, plan: TramPlan) -> tuple[Measure, ...]:
         """The sweep, its sides by name; then the quill once, when it is checked."""
         sweep = tuple(
             s.model_copy(
@@ -153,8 +155,9 @@ class Tram(OneRing[TramPlan]):
             )
             for s in turn_stations(plan, "sweep-", "Sweep,", "")
         )
+        swept = ring(plan, "sweep-", flat=True, spots=sweep)
         if not plan.quill_mm:
-            return sweep
+            return (swept,)
         quill = tuple(
             Station(
                 id=f"quill-{key}",
@@ -167,11 +170,11 @@ class Tram(OneRing[TramPlan]):
             )
             for key, word in _QUILL
         )
-        return (*quill, *sweep)
+        return spots(plan, "quill-", quill, closes=False), swept
 
     def look(self, state: State[TramPlan], one: Pass) -> RingLook:
         """The sweep: ``r = v . u`` exactly, v toward the high side."""
-        return look_ring(state, one, "sweep-", FLAT_MM)
+        return look_ring(state, one, "sweep-")
 
     def toward(self, state: State[TramPlan], deg: float) -> Text:
         """A direction by the table's sides."""

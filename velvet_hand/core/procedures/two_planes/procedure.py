@@ -9,15 +9,17 @@ from ...engine.jaws.jaws import Jaws
 from ...engine.jaws.look import Look, learn, look_at
 from ...engine.jaws.plan import tell_holder
 from ...engine.jaws.solve import toward_words
-from ...engine.rings import RingLook, judge_ring, look_ring, ready
+from ...engine.rings import judge_ring, look_ring, ready
 from ...engine.telling import drift_caveat, pass_line, ring_figures, wild_caveats
 from ...errors import BadInput
+from ...measure.base import Measure
+from ...measure.ring import RingLook
 from ...move import Asked, Move, TapRound
 from ...path.lathe import check_limit, check_size, check_stations, presets
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.ring import turn_stations
-from ...readings import Pass, Station
+from ...plan.ring import ring, turn_stations
+from ...readings import Pass
 from ...response import Gain
 from ...scene import AxisScene, Scene, SceneLine, SceneStop
 from ...setup.state import State
@@ -97,10 +99,10 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
             found.append(step)
         return tuple(found)
 
-    def stations(self, plan: TwoPlanesPlan) -> tuple[Station, ...]:
+    def measures(self, plan: TwoPlanesPlan) -> tuple[Measure, ...]:
         """The near plane, then the same spots at the far one."""
         far = tuple(s.model_copy(update={"jaw": None}) for s in turn_stations(plan, "far", "Far,"))
-        return (*turn_stations(plan, "near", "Near,"), *far)
+        return ring(plan, "near", "Near,"), ring(plan, "far", spots=far)
 
     def rings(self, state: State[TwoPlanesPlan], one: Pass) -> tuple[Look, RingLook]:
         """Near and far."""

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from ...engine.lines import LineLook
 from ...engine.one_line import OneLine
 from ...errors import BadInput
+from ...measure.edge import LineLook
 from ...path.mill import check_edge, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs

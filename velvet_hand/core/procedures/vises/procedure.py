@@ -13,20 +13,21 @@ from typing import Any
 from ...budget import budget
 from ...engine.frame import Corrected
 from ...engine.learning import Learned
-from ...engine.lines import LineLook, Rise
 from ...engine.one_line import OneLine, hinge_bolts
-from ...engine.rings import heights
 from ...engine.shimmed import pieces_words, shim_move
 from ...engine.table import table_scene
 from ...errors import BadInput
 from ...fit.line import LineFit, fit_line
 from ...fit.packing import nearest_stack
+from ...measure.base import Measure
+from ...measure.edge import Edge, LineLook, Rise
 from ...move import Asked, Move, Needle, Packet, Shim, Stage, Tap
 from ...path.lathe import check_limit_mm, tell_gauge
 from ...path.mill import check_spots, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.edge import corner_word, place_word, side_word
+from ...plan.ring import spots as measured
 from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...scene import Scene, SceneBody, SceneBolt
@@ -218,7 +219,7 @@ class Vises(Corrected[VisePairPlan, PairLook]):
             clear_to_run_mill(*sockets, *((Caution(id="bar", text="Bar out of both vises."),) if plan.bar == "through" else ())),
         )  # fmt: skip
 
-    def stations(self, plan: VisePairPlan) -> tuple[Station, ...]:
+    def measures(self, plan: VisePairPlan) -> tuple[Measure, ...]:
         """The beds when a part lies over both; then both jaws in one run."""
         beds = tuple(
             Station.model_validate(
@@ -245,7 +246,8 @@ class Vises(Corrected[VisePairPlan, PairLook]):
                         }
                     )
                 )  # fmt: skip
-        return (*beds, *jaws)
+        both = measured(plan, "", tuple(jaws))
+        return (measured(plan, "bed-", beds), both) if beds else (both,)
 
     # -- what was read ----------------------------------------------------------------------------------
 
@@ -255,7 +257,8 @@ class Vises(Corrected[VisePairPlan, PairLook]):
         if key not in state.memo:
             plan = state.plan
             mine = [s for s in state.stations if s.ring == ""]
-            toward, off, drift = heights(state, one, mine)
+            seen = state.measures[""].seen(state, one, mine)
+            toward = seen.toward_mm
             lines: list[LineFit | None] = []
             wild: list[str] = []
             for letter in "ab":
@@ -267,9 +270,16 @@ class Vises(Corrected[VisePairPlan, PairLook]):
                     wild += [ids[i] for i in fit.left_out]
                 lines.append(fit)
             stop = toward.get("b1") if plan.second == "stop" and state.proved else None
-            complete = all(one.answered(s.id) for s in mine)
             state.memo[key] = PairLook(
-                one.number, plan, toward, off, drift, (lines[A], lines[B]), stop, tuple(wild), complete
+                one.number,
+                plan,
+                toward,
+                seen.off,
+                seen.drift_mm,
+                (lines[A], lines[B]),
+                stop,
+                tuple(wild),
+                seen.complete,
             )
         found: PairLook = state.memo[key]
         return found
@@ -458,7 +468,7 @@ class Vises(Corrected[VisePairPlan, PairLook]):
         """Pass, and how much higher the second bed is, as read last since the last shim."""
         for one in reversed(state.passes):
             mine = [s for s in state.asked(one) if s.ring == "bed-"]
-            seen = heights(state, one, mine)[0] if mine and state.proved else {}
+            seen = state.measures["bed-"].seen(state, one, mine).toward_mm if mine and state.proved else {}
             if {"bed-0", "bed-1"} <= set(seen):
                 return one.number, seen["bed-1"] - seen["bed-0"]
             if any(isinstance(m, Shim) for m in state.moved_in(one.number)):
@@ -588,18 +598,9 @@ class Vises(Corrected[VisePairPlan, PairLook]):
         """One jaw, as the profile draws it."""
         plan = look.plan
         mine = {k: v for k, v in look.toward_mm.items() if k[0] == "ab"[which]}
-        return LineLook(
-            look.number,
-            dict.fromkeys(mine, 0.0),
-            mine,
-            {},
-            None,
-            look.lines[which],
-            look.wild,
-            look.complete,
-            plan.whole_mm,
-            plan.target_slope,
-        )
+        shown = Edge(id="", stations=(), gauge=plan.gauge, length_mm=plan.whole_mm, wanted=plan.target_slope)
+        x = dict.fromkeys(mine, 0.0)
+        return LineLook(shown, look.number, x, mine, {}, None, look.lines[which], look.wild, look.complete)
 
     def _body(self, state: State[VisePairPlan], look: PairLook | None, which: int, solution: Solution) -> SceneBody:
         plan = state.plan

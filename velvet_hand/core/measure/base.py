@@ -1,0 +1,84 @@
+"""Named spots that one indicator reads with one zero: the one place where needle values become geometry."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any, Protocol
+
+from ..gauge import Gauge, Sense
+from ..readings import Pass, Station
+
+
+class Record(Protocol):
+    """What a measure needs of a set-up."""
+
+    memo: dict[tuple[str, int], Any]
+    gap_mm: float | None
+
+    def sense_in(self, slot: str) -> Sense:
+        """How the needle values of an indicator become geometry."""
+
+    def asked(self, one: Pass | None = None) -> tuple[Station, ...]:
+        """The spots of a pass."""
+
+
+@dataclass(frozen=True, slots=True)
+class Seen:
+    """One pass of a measure: toward values of its good readings with the drift taken out, the ends (+1 toward, -1 away, 0
+    not said) of those past the travel, the closing error, and whether every spot is answered.
+    """
+
+    toward_mm: dict[str, float]
+    off: dict[str, int]
+    drift_mm: float | None
+    complete: bool
+
+
+@dataclass(frozen=True, kw_only=True)
+class Measure:
+    """Spots of one name (``id``), the indicator that reads them, and the machine's floor there.
+
+    Where it ``closes``, the spot that was read first is read again at its end: what did not come back is drift.
+    """
+
+    id: str
+    stations: tuple[Station, ...]
+    gauge: Gauge
+    slot: str = ""
+    floor_mm: float = 0.0
+    closes: bool = True
+
+    def mine(self, record: Record, one: Pass | None) -> tuple[Station, ...]:
+        """Its spots as they are asked in a pass."""
+        return tuple(s for s in record.asked(one) if s.ring == self.id)
+
+    def proved(self, record: Record) -> bool:
+        """Has the press test fixed its needle's sense?"""
+        return record.sense_in(self.slot).proved
+
+    def seen(self, record: Record, one: Pass, spots: Sequence[Station] | None = None) -> Seen:
+        """Its readings as geometry. A closing error d is spread over them in the order of reading: ``r_i - d i/N``."""
+        mine = self.mine(record, one) if spots is None else spots
+        ids, sense = {s.id for s in mine}, record.sense_in(self.slot)
+        drift = self._drift(one, sense, ids)
+        order = sorted((r for k, r in one.good().items() if k in ids), key=lambda r: r.seq)
+        toward = {
+            r.station_id: sense.toward_mm(r.needle_mm or 0.0) - (drift or 0.0) * i / len(order)
+            for i, r in enumerate(order)
+        }
+        off = {
+            r.station_id: -1 if r.lost else sense.toward_end(r.off or 0)
+            for r in one.readings.values()
+            if r.station_id in ids and not r.known and r.deg is None and r.station_id not in one.bad
+        }
+        return Seen(toward, off, drift, bool(mine) and all(one.answered(s.id) for s in mine))
+
+    def _drift(self, one: Pass, sense: Sense, ids: set[str]) -> float | None:
+        closing = one.closings.get(self.id)
+        if closing is None or closing.needle_mm is None or closing.station_id not in ids:
+            return None
+        first = one.readings.get(closing.station_id)
+        if first is None or first.needle_mm is None:
+            return None
+        return sense.toward_mm(closing.needle_mm) - sense.toward_mm(first.needle_mm)

@@ -1,0 +1,150 @@
+"""A circle: what it says, and how sure it is.
+
+It has a zero of its own, so readings of different rings are only ever compared as offsets.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..budget import budget
+from ..fit.circle import CircleFit, fit_circle
+from ..quantity import LimitKind
+from ..readings import Pass, Station
+from ..verdict import Term, Verdict, judge
+from .base import Measure, Record
+
+#: Form that is more than this many reading uncertainties is the surface's own.
+FORM_CALM = 4.0
+
+
+@dataclass(frozen=True, slots=True)
+class RingLook:
+    """One ring of one pass as geometry.
+
+    ``toward_mm`` holds the good readings, drift taken out, by station id; ``off`` the end (+1 toward,
+    -1 away, 0 not said) of readings past the gauge's travel; ``fit`` is None until three good
+    readings fix a circle.
+    """
+
+    ring: Ring
+    number: int
+    toward_mm: dict[str, float]
+    off: dict[str, int]
+    drift_mm: float | None
+    fit: CircleFit | None
+    wild: tuple[str, ...]
+    complete: bool
+
+    @property
+    def range_mm(self) -> float:
+        """Highest minus lowest of the readings that were used."""
+        used = [v for k, v in self.toward_mm.items() if k not in self.wild]
+        return max(used) - min(used) if used else 0.0
+
+    @property
+    def centre(self) -> complex | None:
+        """Offset of the ring's centre, as a complex number."""
+        return complex(self.fit.x_mm, self.fit.y_mm) if self.fit else None
+
+    @property
+    def form_counts(self) -> bool:
+        """Is what is left over more than the dial could make up?"""
+        return self.fit is not None and self.fit.form_mm > FORM_CALM * self.ring.gauge.u_read_mm
+
+    @property
+    def tir_mm(self) -> float:
+        """TIR: twice the offset, or the whole range when the surface adds to it."""
+        twice = 2 * self.fit.offset_mm if self.fit else 0.0
+        return max(twice, self.range_mm) if self.form_counts else twice
+
+
+@dataclass(frozen=True, kw_only=True)
+class Ring(Measure):
+    """A circle of spots.
+
+    ``radius_mm`` is that of the circle which the ball's center follows (R + tip outside, R - tip in a bore; infinite where the
+    readings are an exact sinusoid), ``sign`` +1 outside and -1 in a bore. On ``flats`` each opposed pair has a size of its own, so
+    only half differences count and the model is ``r = e . n``, exactly.
+    """
+
+    radius_mm: float
+    sign: int
+    flats: bool = False
+
+    def look(self, record: Record, one: Pass) -> RingLook:
+        """The ring in one pass."""
+        key = (f"ring {self.id}", one.number)
+        if key not in record.memo:
+            record.memo[key] = self._look(record, one)
+        found: RingLook = record.memo[key]
+        return found
+
+    def _look(self, record: Record, one: Pass) -> RingLook:
+        mine = self.mine(record, one)
+        seen = self.seen(record, one, mine)
+        model = _about_pairs(mine, seen.toward_mm) if self.flats else seen.toward_mm
+        used = [s for s in mine if s.id in model]
+        fit: CircleFit | None = None
+        if len(used) >= 3 and self.proved(record):
+            found = fit_circle(
+                tuple(s.angle_deg for s in used),
+                tuple(model[s.id] for s in used),
+                self.radius_mm,
+                self.sign,
+                self.gauge.u_read_mm,
+            )
+            fit = found if found.determined else None
+        wild = tuple(used[i].id for i in fit.left_out) if fit else ()
+        return RingLook(self, one.number, seen.toward_mm, seen.off, seen.drift_mm, fit, wild, seen.complete)
+
+    def terms(self, look: RingLook, factor: float, form_in_value: bool = False) -> tuple[Term, ...]:
+        """What widens the band of its offset times ``factor`` (2 for a TIR)."""
+        fit = look.fit
+        assert fit is not None
+        return budget(
+            factor * fit.u_mm,
+            self.gauge,
+            stretch=factor,
+            floor_mm=self.floor_mm,
+            share=min(self.gauge.u_read_mm / fit.noise_mm, 1.0),
+            scatter_mm=0.0 if form_in_value else None,
+            drift_mm=look.drift_mm,
+        )
+
+    def judge(
+        self,
+        look: RingLook,
+        kind: LimitKind,
+        limit_mm: float,
+        *,
+        shift: complex = 0j,
+        target: complex = 0j,
+        where: str = "",
+    ) -> Verdict | None:
+        """The ring against a limit; ``shift`` is added to the offset first (a forecast), ``target`` taken off."""
+        fit = look.fit
+        if fit is None:
+            return None
+        factor = 2.0 if kind == "tir" else 1.0
+        # Form that counts is in the TIR itself; it must not widen the band a second time.
+        in_value = kind == "tir" and not target and look.form_counts
+        centre = complex(fit.x_mm, fit.y_mm)
+        offset = abs(centre - target)
+        value = max(look.tir_mm, 2 * offset) if in_value else factor * offset
+        value += factor * (abs(centre + shift - target) - offset)
+        terms = self.terms(look, factor, in_value)
+        found = judge(
+            kind, max(value, 0.0), limit_mm, terms, self.gauge.graduation_mm, fit.form_mm if in_value else 0.0
+        )
+        return found.model_copy(update={"where": where}) if where else found
+
+
+def _about_pairs(stations: tuple[Station, ...], toward: dict[str, float]) -> dict[str, float]:
+    """Each reading less the mean of its opposed pair; flats without their opposite say nothing."""
+    found = {}
+    for station in stations:
+        across = next((s for s in stations if abs((s.angle_deg - station.angle_deg) % 360 - 180) < 0.5), None)
+        if across and station.id in toward and across.id in toward:
+            found[station.id] = (toward[station.id] - toward[across.id]) / 2
+    return found

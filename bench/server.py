@@ -109,10 +109,10 @@ class Client:
 
 
 def events_table(server: Server) -> list[list[str]]:
-    """Milliseconds an event takes over HTTP when the set-up has 10, 100 and 500 events."""
+    """Milliseconds an event takes over HTTP when the set-up has 20, 500 and 2000 events."""
     client, rows = Client(server), [["events in the set-up", "p50", "p95", "events measured"]]
     work, near = client.work(), 12
-    for wanted in (10, 100, 500):
+    for wanted in (20, 500, 2000):
         while client.events < wanted - near // 2:
             next(work)
         spent = [next(work) for _ in range(near)]

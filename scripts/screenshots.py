@@ -118,7 +118,7 @@ def at_its_first_move(job: worked.Worked) -> str:
     while operator.step():
         state, solution = operator.state, procedure.solve(operator.state)
         current = state.open_pass
-        if current and current.closing and (solution.told or (solution.moves and shown(job, solution.moves[0]))):
+        if current and current.closings and (solution.told or (solution.moves and shown(job, solution.moves[0]))):
             break
     setup_id = uuid4()
     setups.open_setup(setup_id, operator.events[0].model_copy(update={"id": uuid4()}))

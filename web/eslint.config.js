@@ -27,7 +27,14 @@ export default defineConfigWithVueTs(
     rules: {
       'no-restricted-imports': [
         'error',
-        { patterns: ['**/app/**', ...features.filter((f) => f !== name).map((f) => `**/features/${f}/**`)] },
+        {
+          patterns: [
+            '**/app/**',
+            ...features
+              .filter((f) => f !== name)
+              .flatMap((f) => [`**/features/${f}/**`, `**/features/${f}`, `../${f}`, `../${f}/**`]),
+          ],
+        },
       ],
     },
   })),

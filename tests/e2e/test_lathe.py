@@ -177,7 +177,7 @@ def test_it_runs_from_the_bench_to_its_verdict(page: Any, job: tuple[str, str, s
     person = AtTheScreen(page, setup_id, seed=3)
     looked = False
     for _ in range(600):
-        if not looked and person.state.open_pass and person.state.open_pass.closing:
+        if not looked and person.state.open_pass and person.state.open_pass.closings:
             assert faults_of(page) == []  # with the move, or the finding, and its picture on the screen
             looked = True
         if not person.step():

@@ -65,7 +65,11 @@ def test_readings_of_a_plate_come_from_a_file(page: Any) -> None:
 def first_move(person: AtTheScreen) -> None:
     """Read on until a move is on the screen."""
     for _ in range(40):
-        if person.page.locator("[data-part=aim]").count() and person.state.open_pass and person.state.open_pass.closing:
+        if (
+            person.page.locator("[data-part=aim]").count()
+            and person.state.open_pass
+            and person.state.open_pass.closings
+        ):
             return
         assert person.step()
     raise AssertionError("no move came")

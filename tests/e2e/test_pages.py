@@ -59,7 +59,7 @@ def test_readings_survive_a_server_that_is_killed_and_a_reload(page: Any, server
     page.locator(CELL.format("Jaw 4"), has_text="+1.50").wait_for()
     page.wait_for_function("() => !document.querySelector('.cell.waits')")
     assert readings(setup_id) == ["1", "-2.5", "3", "1.5"]
-    assert desk.load(setups.events_of(setup_id)).passes[0].closing is not None  # type: ignore[arg-type]
+    assert desk.load(setups.events_of(setup_id)).passes[0].closings  # type: ignore[arg-type]
 
 
 def test_two_tablets_see_each_other(page: Any, browser: Any, server: Any) -> None:

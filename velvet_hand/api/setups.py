@@ -12,7 +12,7 @@ from flask_openapi3 import APIBlueprint
 
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.sheet import readings_from
-from velvet_hand.core.desk.view import SetupView
+from velvet_hand.core.desk.view import FullRecord, SetupView
 from velvet_hand.core.errors import BadInput
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.plan.base import BasePlan, Limit, Workpiece
@@ -84,7 +84,17 @@ def open_setup(body: OpenIn) -> Response:
 @bp.get("/setups/<setup_id>", summary="A set-up as its screen shows it", responses={200: SetupView, **documented(404)})
 def get_setup(path: SetupPath) -> Response:
     """Everything in one answer."""
-    return _answer(desk.show(store.events_of(path.setup_id), str(path.setup_id)))
+    kept = store.read(path.setup_id)
+    return _answer(desk.show(kept.events, str(path.setup_id), kept.state))
+
+
+@bp.get(
+    "/setups/<setup_id>/record", summary="All passes and the whole log", responses={200: FullRecord, **documented(404)}
+)
+def get_record(path: SetupPath) -> Response:
+    """What the view of a long set-up leaves out."""
+    kept = store.read(path.setup_id)
+    return _answer(desk.record(kept.events, kept.state))
 
 
 @bp.post("/setups/<setup_id>/events", summary="Add an event", responses={200: EventOut, **documented(404, 409)})
@@ -97,7 +107,7 @@ def add_event(path: SetupPath, body: EventIn) -> Response:
 @bp.post("/setups/<setup_id>/sheet", summary="Read a file of readings", responses={200: SheetOut, **documented(404)})
 def read_sheet(path: SetupPath, body: SheetIn) -> Response:
     """Nothing is kept: the readings are sent as events, like typed ones."""
-    state = desk.load(store.events_of(path.setup_id))
+    state = store.read(path.setup_id).state
     return _answer(SheetOut(pass_no=state.next_pass_no, readings=readings_from(body.text, state)))
 
 
@@ -138,7 +148,7 @@ _JSON: dict[str | int, Any] = {
 def log_csv(path: SetupPath) -> Response:
     """One line for each reading and each move, in the set-up's own unit, lengths in mm beside it."""
     events = store.events_of(path.setup_id)
-    return _download(_csv(events, str(path.setup_id)), "text/csv; charset=utf-8", f"set-up-{path.setup_id}.csv")
+    return _download(_csv(events), "text/csv; charset=utf-8", f"set-up-{path.setup_id}.csv")
 
 
 @bp.get("/setups/<setup_id>/events.json", summary="Every event as JSON", responses={**_JSON, **documented(404)})
@@ -152,14 +162,14 @@ def _download(text: str, content_type: str, name: str) -> Response:
     return Response(text, content_type=content_type, headers={"Content-Disposition": f'attachment; filename="{name}"'})
 
 
-def _csv(events: Sequence[ev.Event], setup_id: str) -> str:
-    shown = desk.show(events, setup_id)
+def _csv(events: Sequence[ev.Event]) -> str:
     state = desk.load(events)
+    log, unit, resolution_mm = desk.log_of(events, state), state.plan.unit, state.plan.gauge.resolution_mm
     values = {r.event_id: r.needle_mm for one in state.passes for r in one.all_readings()}
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(["seq", "at", "author", "undone", "event", "typed", "unit", "needle_mm", "words"])
-    for event, line in zip(events, shown.log, strict=True):
+    for event, line in zip(events, log, strict=True):
         typed = getattr(event.body, "typed", None)
         mm = values.get(str(event.id))
         writer.writerow(
@@ -172,7 +182,7 @@ def _csv(events: Sequence[ev.Event], setup_id: str) -> str:
                 _no_formula(typed.text) if typed else "",
                 typed.unit if typed else "",
                 "" if mm is None else repr(mm),
-                _no_formula(plain(line.what, shown.unit, shown.resolution_mm)),
+                _no_formula(plain(line.what, unit, resolution_mm)),
             ]
         )
     return out.getvalue()

@@ -16,7 +16,7 @@ from .desk.advise import advise, current_step
 from .desk.panel import Panel
 from .plan.base import BasePlan
 from .setup import events as ev
-from .setup.state import PROVE, READ, State, apply
+from .setup.state import PROVE, READ, State, carried
 from .sim.body import Body
 from .units import MM_PER, Typed
 
@@ -52,11 +52,8 @@ class Operator:
     def send(self, body: ev.Body) -> None:
         """Add one event. The state is carried on as the fold does it; ``run`` folds all of it again at the end."""
         event = desk.complete(self.state, self._event(body))
-        apply(self.state, event)
+        self.state = carried(self.state, event)
         self.events.append(event)
-        self.state.effective.append(event)
-        self.state.seq, self.state.changed_at = event.seq, event.at
-        self.state.memo.clear()
 
     def run(self, max_passes: int = 25) -> Outcome:
         """Follow the advice until it is proved, or the passes run out."""
@@ -78,7 +75,7 @@ class Operator:
             assert reading is not None
             self._read(*reading)
             return True
-        panel = advise(procedure, self.state, procedure.solve(self.state))[0]
+        panel = advise(procedure, self.state, procedure.solution(self.state))[0]
         if self.state.verdict is not None and panel.name == "verdict":
             return False
         self._follow(panel)

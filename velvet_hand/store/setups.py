@@ -15,7 +15,7 @@ from velvet_hand.core.desk.view import Summary
 from velvet_hand.core.errors import NotFound, NotNow
 from velvet_hand.core.memory import Lesson, remember
 from velvet_hand.core.setup import events as ev
-from velvet_hand.core.setup.state import State
+from velvet_hand.core.setup.state import State, carried
 from velvet_hand.core.shop import Holder, Memory
 
 from . import notify
@@ -23,8 +23,8 @@ from .database import proxy
 from .tables import EventRow, Setup
 
 _EVENT = TypeAdapter(ev.Event)
-#: Events read before, by database and set-up; a prefix of the truth, never more.
-_READ: dict[tuple[str, UUID], list[ev.Event]] = {}
+#: Events read before and the state they leave, by database and set-up; a prefix of the truth, never more.
+_READ: dict[tuple[str, UUID], Read] = {}
 _READ_MOST = 200
 #: The form of a set-up's projection; older ones are made anew when the store starts.
 PROJECTION = 2
@@ -39,6 +39,14 @@ class Listed:
     id: UUID
     seq: int
     summary: Summary
+
+
+@dataclass(frozen=True, slots=True)
+class Read:
+    """Events and the state that they leave; neither is ever changed."""
+
+    events: list[ev.Event]
+    state: State
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,30 +79,55 @@ def events_of(setup_id: UUID) -> list[ev.Event]:
     NotFound
         ``unknown_set_up``.
     """
-    known = _READ.get(_key(setup_id), [])
-    rows = EventRow.select().where((EventRow.setup == setup_id) & (EventRow.seq > len(known))).order_by(EventRow.seq)
-    found = [*known, *(_from_row(row) for row in rows.dicts())]
-    _remember(setup_id, found)
-    if not found:
+    return read(setup_id).events
+
+
+def read(setup_id: UUID) -> Read:
+    """All events of a set-up and the state that they leave. What was read before is carried on, not folded again.
+
+    Raises
+    ------
+    NotFound
+        ``unknown_set_up``.
+    """
+    known = _READ.get(_key(setup_id))
+    seq = len(known.events) if known else 0
+    rows = EventRow.select().where((EventRow.setup == setup_id) & (EventRow.seq > seq)).order_by(EventRow.seq)
+    fresh = [_from_row(row) for row in rows.dicts()]
+    if known and not fresh:
+        return known
+    events = [*(known.events if known else []), *fresh]
+    if not events:
         raise NotFound(
             "unknown_set_up", "There is no such set-up here.", "Look for it in the Logbook, or start one on the Bench."
         )
+    found = Read(events, _state(known, fresh) or desk.load(events))
+    _remember(setup_id, found)
     return found
+
+
+def _state(known: Read | None, fresh: list[ev.Event]) -> State | None:
+    """The known state carried on by these events; None when it has to be folded."""
+    if known is None or any(isinstance(e.body, ev.Undone) for e in fresh):
+        return None
+    state = known.state
+    for event in fresh:
+        state = carried(state, event)
+    return state
 
 
 def _key(setup_id: UUID) -> tuple[str, UUID]:
     return str(proxy.database), setup_id
 
 
-def _remember(setup_id: UUID, events: list[ev.Event]) -> None:
+def _remember(setup_id: UUID, found: Read) -> None:
     """Keep what was read. Events never change, so only newer ones are ever fetched again.
 
-    Nothing uncommitted gets in: whoever adds an event reads before it writes, under the row's lock.
+    Nothing uncommitted gets in: it is kept when it was read, or when its transaction has ended.
     """
-    if events:
-        _READ[_key(setup_id)] = events
-        while len(_READ) > _READ_MOST:
-            _READ.pop(next(iter(_READ)), None)
+    _READ[_key(setup_id)] = found
+    while len(_READ) > _READ_MOST:
+        _READ.pop(next(iter(_READ)), None)
 
 
 def open_setup(setup_id: UUID, event: ev.Event) -> Kept:
@@ -109,10 +142,10 @@ def open_setup(setup_id: UUID, event: ev.Event) -> Kept:
     with Setup._meta.database.atomic():
         new = Setup.insert(id=setup_id, **_projection(state)).on_conflict_ignore().execute()
         if not new:
-            kept = events_of(setup_id)
-            if kept[0].id != event.id or kept[0].body != event.body:
+            kept = read(setup_id)
+            if kept.events[0].id != event.id or kept.events[0].body != event.body:
                 raise _differs()
-            return Kept(kept, desk.load(kept), added=False)
+            return Kept(kept.events, kept.state, added=False)
         _insert(setup_id, event)
         notify.tell(setup_id, 1)
     return Kept([event], state, added=True)
@@ -129,20 +162,23 @@ def append(setup_id: UUID, event_id: UUID, at: datetime, author: str, body: ev.C
     """
     with Setup._meta.database.atomic():
         row = Setup.select(Setup.seq).where(Setup.id == setup_id).for_update().first()
-        events = events_of(setup_id)
+        kept = read(setup_id)
+        events = kept.events
         assert row is not None
         if (same := next((e for e in events if e.id == event_id), None)) is not None:
             if same.body != body:
                 raise _differs()
-            return Kept(events, desk.load(events), added=False)
+            return Kept(events, kept.state, added=False)
         if EventRow.select().where(EventRow.id == event_id).exists():
             raise _differs()
         fresh = ev.Event(id=event_id, seq=row.seq + 1, at=at, author=author, body=body)
-        whole, state = desk.accept(events, fresh)
+        whole, state = desk.accept(events, fresh, kept.state)
         _insert(setup_id, whole)
         Setup.update(**_projection(state)).where(Setup.id == setup_id).execute()
         notify.tell(setup_id, whole.seq)
-    return Kept([*events, whole], state, added=True)
+    after = [*events, whole]
+    _remember(setup_id, Read(after, state))
+    return Kept(after, state, added=True)
 
 
 def _differs() -> NotNow:
@@ -190,7 +226,7 @@ def rebuild() -> int:
     for setup_id in stale:
         with Setup._meta.database.atomic():
             Setup.select(Setup.seq).where(Setup.id == setup_id).for_update().first()
-            changes = _projection(desk.load(events_of(setup_id)))
+            changes = _projection(read(setup_id).state)
             Setup.update(**changes).where(Setup.id == setup_id).execute()
     return len(stale)
 

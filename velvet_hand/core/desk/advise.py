@@ -29,14 +29,14 @@ OUTCOME_WORDS = {"holds": "Holds", "outside": "Outside", "cannot_tell": "Cannot 
 
 def current_step(procedure: Registered, state: State) -> Step | None:
     """The first step that is not behind; None when all are."""
-    return next((s for s in procedure.path(state.plan) if s.id not in state.steps), None)
+    return next((s for s in procedure.steps(state) if s.id not in state.steps), None)
 
 
 def offered_moves(procedure: Registered, state: State) -> dict[str, Move]:
     """Every move that the screen may be showing now, by id: both schools, and a half-done one."""
     found: dict[str, Move] = {}
     for other in (state, *(s for _, s in procedure.ways(state))):
-        for move in procedure.solve(other).moves:
+        for move in procedure.solution(other).moves:
             found.setdefault(move.id, move)
     if state.half is not None:
         found[state.half.move.id] = state.half.move
@@ -69,6 +69,14 @@ def advise(procedure: Registered, state: State, solution: Solution) -> tuple[Pan
     if step.id == PROVE:
         return builder.prove()
     return (builder.plain(step),)
+
+
+def panels_of(procedure: Registered, state: State, solution: Solution) -> tuple[Panel, ...]:
+    """``advise``, once for a state."""
+    if ("panels", 0) not in state.memo:
+        state.memo[("panels", 0)] = advise(procedure, state, solution)
+    found: tuple[Panel, ...] = state.memo[("panels", 0)]
+    return found
 
 
 class _Builder:
@@ -181,7 +189,7 @@ class _Builder:
             ways = self.procedure.ways(self.state)
             panels = [*self._moves(solution, self._way() if ways else "move")]
             for name, state in ways:
-                other = self.procedure.solve(state)
+                other = self.procedure.solution(state)
                 if other.moves and other.moves[0].id != solution.moves[0].id:
                     panels += self._moves(other, name)
             return tuple(panels)

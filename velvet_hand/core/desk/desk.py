@@ -12,12 +12,12 @@ from ..plan.base import BasePlan
 from ..plan.fields import Find
 from ..procedures.registry import PROCEDURES
 from ..setup import events as ev
-from ..setup.state import State, fold
+from ..setup.state import State, carried, fold
 from ..told import Caveat
 from .advise import offered_moves
 from .log import lines
 from .planning import make_plan
-from .view import SetupView, Summary, summary, view
+from .view import FullRecord, SetupView, Summary, summary, view
 
 
 def procedure_of(plan: BasePlan) -> Registered:
@@ -54,29 +54,48 @@ def complete(state: State, event: ev.Event) -> ev.Event:
             raise NotNow("stale", "That move is no longer the one to make.", "New readings came in: look again.")
         return event.model_copy(update={"shown": move})
     if isinstance(body, ev.Proved):
-        return event.model_copy(update={"verdict": procedure_of(state.plan).solve(state).judged})
+        return event.model_copy(update={"verdict": procedure_of(state.plan).solution(state).judged})
     return event
 
 
-def accept(events: Sequence[ev.Event], event: ev.Event) -> tuple[ev.Event, State]:
+def accept(events: Sequence[ev.Event], event: ev.Event, state: State | None = None) -> tuple[ev.Event, State]:
     """Check an event against a set-up and complete it; returns it and the state it leaves.
+
+    Parameters
+    ----------
+    state
+        What these events leave, when it is known already; it is not changed.
 
     Raises
     ------
     VelvetHandError
         When the event does not fit; nothing is changed then.
     """
-    adds = isinstance(event.body, ev.MoveDone | ev.Proved)
-    whole = complete(load(events), event) if adds else event
-    return whole, load([*events, whole])
+    state = state or load(events)
+    whole = complete(state, event)
+    if isinstance(whole.body, ev.Undone):
+        return whole, load([*events, whole])
+    return whole, carried(state, whole)
+
+
+def log_of(events: Sequence[ev.Event], state: State) -> tuple[ev.LogLine, ...]:
+    """Every line of the log; those that were made before are not made again."""
+    titles = {s.id: s.title for s in procedure_of(state.plan).steps(state)}
+    found = lines(events, state.stations, titles, state.memo.get(("log", -1), ()))
+    state.memo[("log", -1)] = found
+    return found
 
 
 def show(events: Sequence[ev.Event], setup_id: str, state: State | None = None) -> SetupView:
-    """The view of a set-up."""
+    """The view of a set-up, with the latest of its passes and of its log."""
     state = state or load(events)
+    return view(procedure_of(state.plan), state, setup_id, log_of(events, state))
+
+
+def record(events: Sequence[ev.Event], state: State) -> FullRecord:
+    """All passes and the whole log."""
     procedure = procedure_of(state.plan)
-    titles = {s.id: s.title for s in procedure.path(state.plan)}
-    return view(procedure, state, setup_id, lines(events, state.stations, titles))
+    return FullRecord(passes=tuple(procedure.row(state, one) for one in state.passes), log=log_of(events, state))
 
 
 def lesson(state: State) -> Lesson:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Sequence
 from uuid import UUID
 
 from ..errors import VelvetHandError
@@ -18,18 +18,26 @@ from ..wording import Text, length, signed, strong, text
 _OUTCOME = {"holds": "holds", "outside": "outside", "cannot_tell": "cannot tell"}
 
 
-def lines(events: Iterable[ev.Event], stations: tuple[Station, ...], titles: dict[str, str]) -> tuple[ev.LogLine, ...]:
-    """Log lines, oldest first. ``titles`` are the names of the steps."""
-    kept = list(events)
-    undone = {e.body.event_id for e in kept if isinstance(e.body, ev.Undone)}
-    first = kept[0].body
+def lines(
+    events: Sequence[ev.Event],
+    stations: tuple[Station, ...],
+    titles: dict[str, str],
+    known: tuple[ev.LogLine, ...] = (),
+) -> tuple[ev.LogLine, ...]:
+    """Log lines, oldest first. ``titles`` are the names of the steps, ``known`` the lines of the first events."""
+    fresh = events[len(known) :]
+    if any(isinstance(e.body, ev.Undone) for e in fresh):
+        fresh, known = events, ()
+    undone = {e.body.event_id for e in fresh if isinstance(e.body, ev.Undone)}
+    first = events[0].body
     assert isinstance(first, ev.Opened)
     labels = {s.id: s.label for s in stations}
     gauges = {s.id: first.plan.gauge_in(first.plan.slot(s.ring)) for s in stations}
     angles = {s.id for s in stations if s.reads == "degrees"}
-    by_id = {e.id: e for e in kept}
-    found = []
-    for event in kept:
+    corrected = any(isinstance(e.body, ev.ReadingCorrected) for e in fresh)
+    by_id = {e.id: e for e in events} if corrected else {}
+    found = list(known)
+    for event in fresh:
         what = _what(event, first.plan, labels, gauges, angles, titles, by_id)
         found.append(ev.LogLine(seq=event.seq, at=event.at, author=event.author, what=what, undone=event.id in undone))
     return tuple(found)

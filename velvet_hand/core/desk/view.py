@@ -17,9 +17,11 @@ from ..told import Figure, Row, Solution
 from ..units import Unit
 from ..verdict import Outcome, Verdict
 from ..wording import Text, angle, length, text
-from .advise import advise, current_step, waits_for
+from .advise import current_step, panels_of, waits_for
 from .panel import Panel
 
+#: So many passes and lines of the log go with every answer, the latest; the rest is asked for (``Record``).
+TAIL = 40
 Looks = Literal["open", "read", "bad", "wild", "off"]
 
 
@@ -90,10 +92,19 @@ class SetupView(Model):
     tray: Tray
     figures: tuple[Figure, ...]
     passes: tuple[Row, ...]
+    passes_total: int
     heads: tuple[str, ...]
     verdict: Verdict | None
     accepted: str | None
     told: tuple[Text, ...]
+    log: tuple[LogLine, ...]
+    log_total: int
+
+
+class FullRecord(Model):
+    """All passes and all lines of the log, oldest first."""
+
+    passes: tuple[Row, ...]
     log: tuple[LogLine, ...]
 
 
@@ -124,7 +135,7 @@ class Summary(Model):
 def view(procedure: Registered, state: State, setup_id: str, log: tuple[LogLine, ...]) -> SetupView:
     """Everything that the Set-up screen and a page of the Logbook show."""
     plan = state.plan
-    solution = procedure.solve(state)
+    solution = procedure.solution(state)
     step = current_step(procedure, state)
     kind = KIND_WORDS[plan.limit.kind]
     return SetupView(
@@ -145,22 +156,32 @@ def view(procedure: Registered, state: State, setup_id: str, log: tuple[LogLine,
         standing=not state.taken_off,
         step=None if state.taken_off or step is None else step.id,
         path=_path(procedure, state),
-        panels=advise(procedure, state, solution),
+        panels=panels_of(procedure, state, solution),
         tray=_tray(procedure, state, solution),
         figures=solution.figures,
-        passes=tuple(procedure.figures(state, one) for one in state.passes),
+        passes=tuple(procedure.row(state, one) for one in state.passes[-TAIL:]),
+        passes_total=len(state.passes),
         heads=procedure.heads(plan),
         verdict=state.verdict,
         accepted=state.accepted,
-        told=tuple(c.text for c in procedure.check_plan(plan)),
-        log=log,
+        told=_told(procedure, state),
+        log=log[-TAIL:],
+        log_total=len(log),
     )
+
+
+def _told(procedure: Registered, state: State) -> tuple[Text, ...]:
+    """What was told at the start, once for a set-up."""
+    if ("told", -1) not in state.memo:
+        state.memo[("told", -1)] = tuple(c.text for c in procedure.check_plan(state.plan))
+    found: tuple[Text, ...] = state.memo[("told", -1)]
+    return found
 
 
 def _path(procedure: Registered, state: State) -> tuple[PathStop, ...]:
     now = current_step(procedure, state)
     found = []
-    for step in procedure.path(state.plan):
+    for step in procedure.steps(state):
         done = step.id in state.steps
         status: Literal["done", "now", "ahead"] = "done" if done else "now" if now and step.id == now.id else "ahead"
         found.append(PathStop(id=step.id, title=step.title, hold=step.hold, status=status))
@@ -234,9 +255,9 @@ def _closing_cell(state: State, first: Station, shown: Pass | None) -> Cell:
 def summary(procedure: Registered, state: State) -> Summary:
     """The set-up in a line."""
     plan = state.plan
-    solution = procedure.solve(state)
-    panels = advise(procedure, state, solution)
-    lines = [procedure.figures(state, one) for one in state.passes]
+    solution = procedure.solution(state)
+    panels = panels_of(procedure, state, solution)
+    lines = [procedure.row(state, one) for one in state.passes]
     known = [p.main for p in lines if p.main is not None]
     step = current_step(procedure, state)
     kind = KIND_WORDS[plan.limit.kind]

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from abc import ABC
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any, TypeVar, get_args
 
 from ..fit.line import crossing
@@ -431,9 +431,7 @@ def other_ways(state: State[E]) -> tuple[tuple[str, State[E]], ...]:
     """The same set-up worked by each other school."""
     plan = state.plan
     return tuple(
-        (way, replace(state, plan=plan.model_copy(update={"way": way}), memo={}))
-        for way in get_args(Way)
-        if way != plan.way
+        (way, state.with_plan(plan.model_copy(update={"way": way}))) for way in get_args(Way) if way != plan.way
     )
 
 

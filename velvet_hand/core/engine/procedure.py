@@ -73,6 +73,27 @@ class Procedure(ABC, Generic[P]):
     def solve(self, state: State[P]) -> Solution:
         """Figures, moves and judgment from the readings so far."""
 
+    def solution(self, state: State[P]) -> Solution:
+        """``solve``, once for a state."""
+        if ("solution", 0) not in state.memo:
+            state.memo[("solution", 0)] = self.solve(state)
+        found: Solution = state.memo[("solution", 0)]
+        return found
+
+    def steps(self, state: State[P]) -> tuple[Step, ...]:
+        """``path``, once for a set-up."""
+        if ("path", -1) not in state.memo:
+            state.memo[("path", -1)] = self.path(state.plan)
+        found: tuple[Step, ...] = state.memo[("path", -1)]
+        return found
+
+    def row(self, state: State[P], one: Pass) -> Row:
+        """``figures``, once for as long as nothing touches the pass, its move or what came after."""
+        if ("row", one.number) not in state.memo:
+            state.memo[("row", one.number)] = self.figures(state, one)
+        found: Row = state.memo[("row", one.number)]
+        return found
+
     @abstractmethod
     def figures(self, state: State[P], one: Pass) -> Row:
         """The line of one pass in the table of passes."""

@@ -7,7 +7,7 @@ door (before an event is kept) and rebuilds the state (afterwards, when it canno
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from typing import Any, Generic, Literal
 
@@ -67,8 +67,13 @@ class State(Generic[P_co]):
     notes: list[str] = field(default_factory=list)
     taken_off: bool = False
     effective: list[ev.Event] = field(default_factory=list)
-    #: What procedures have computed from this state; a state is not changed after its fold.
+    #: What was computed from this state, by name and pass: 0 for the whole state, -1 for what the plan alone decides. A state
+    #: that is shown is not changed any more; ``carried`` makes the next one.
     memo: dict[tuple[str, int], Any] = field(default_factory=dict, compare=False)
+
+    def with_plan(self, plan: P_co) -> State[P_co]:  # type: ignore[misc]  # it goes in as it comes out
+        """The same set-up worked by another plan of its kind; nothing that was computed goes along."""
+        return replace(self, plan=plan, memo={})
 
     @property
     def sense(self) -> Sense:
@@ -205,6 +210,55 @@ def fold(
     state.seq = kept[-1].seq
     state.changed_at = kept[-1].at
     return state
+
+
+def carried(state: State, event: ev.Event) -> State:
+    """The state one event on, as the fold would leave it; the state it is made from stays as it is.
+
+    What was computed of passes that the event does not touch goes along, so that a reading costs what it changes.
+
+    Raises
+    ------
+    NotNow, BadInput
+        As ``apply``; and ``ValueError`` for an undo, which only a fold can take back.
+    """
+    if isinstance(event.body, ev.Undone):
+        raise ValueError("an undo is folded")
+    touched = {len(state.passes), len(state.passes) + 1}
+    if isinstance(event.body, ev.ReadingCorrected):
+        key = str(event.body.reading_id)
+        touched |= {one.number for one in state.passes if any(r.event_id == key for r in one.all_readings())}
+    keep = 0 if isinstance(event.body, ev.PressTested | ev.GapMeasured) else min(touched)
+    memo = {
+        key: found
+        for key, found in dict(state.memo).items()
+        if key[1] < 0 or (key[1] > 0 and key[1] not in touched and (key[0] != "row" or key[1] < keep - 1) and keep)
+    }
+    after = replace(
+        state,
+        frames=dict(state.frames),
+        steps=dict(state.steps),
+        passes=[_copied(one) if one.number in touched else one for one in state.passes],
+        moves=list(state.moves),
+        tightenings=list(state.tightenings),
+        notes=list(state.notes),
+        effective=[*state.effective, event],
+        memo=memo,
+    )
+    apply(after, event)
+    after.seq, after.changed_at = event.seq, event.at
+    return after
+
+
+def _copied(one: Pass) -> Pass:
+    return replace(
+        one,
+        frames=dict(one.frames),
+        readings={k: replace(r) for k, r in one.readings.items()},
+        closings={k: replace(r) for k, r in one.closings.items()},
+        bad=set(one.bad),
+        moved=list(one.moved),
+    )
 
 
 def _undo(effective: list[ev.Event], body: ev.Undone) -> None:

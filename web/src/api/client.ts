@@ -28,6 +28,9 @@ export const api = createClient<paths>({
   fetch: (request: Request) => globalThis.fetch(request),
 })
 
+/** Answers of a server that is away, or cannot reach its database: worth another try. */
+const AWAY = [502, 503, 504]
+
 /** The server could not be reached, or it could not reach its database: worth another try. */
 export class Unreachable extends Error {}
 
@@ -51,8 +54,22 @@ export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response
     throw new Unreachable('The server does not answer.')
   }
   if (answer.data !== undefined) return answer.data
-  if (answer.response.status >= 500) throw new Unreachable('The server does not answer.')
-  throw new Refused(answer.error as Problem)
+  if (AWAY.includes(answer.response.status)) throw new Unreachable('The server does not answer.')
+  throw new Refused(problemOf(answer.error, answer.response.status))
+}
+
+/** What the server said; a fault of its own has no words, and must not hold up what waits behind it. */
+function problemOf(error: unknown, status: number): Problem {
+  if (typeof error === 'object' && error !== null && 'code' in error) return error as Problem
+  return {
+    type: 'urn:velvet-hand:fault',
+    title: 'Something went wrong in the server',
+    status,
+    detail: 'The server could not take this.',
+    code: 'fault',
+    fix: 'Drop it, or try it again later; what comes after it goes on.',
+    errors: [],
+  }
 }
 
 /**

@@ -82,3 +82,16 @@ it('a refused event stays to be seen and lets the others pass', async () => {
   await box.drop(box.entries[0]?.event.id ?? '')
   expect(box.entries).toEqual([])
 })
+
+it('one event that the server cannot take is shown and holds up nothing behind it', async () => {
+  reply = (text) => (text === 'bad' ? answer(500, {}) : answer(200, view))
+  const box = useOutbox()
+  await box.put('one', note('bad'), '')
+  await box.put('two', note('good'), '')
+  await vi.waitFor(() => expect(sent).toEqual(['bad', 'good']))
+  await vi.waitFor(() => expect(box.entries.map((e) => e.problem?.code)).toEqual(['fault']))
+  expect(box.reachable).toBe(true)
+  const [left] = box.entries
+  if (left) await box.drop(left.event.id)
+  expect(box.entries).toEqual([])
+})

@@ -204,6 +204,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All passes and the whole log
+         * @description What the view of a long set-up leaves out.
+         */
+        get: operations["setups_get_record_setups__setup_id__record_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setups/{setup_id}/sheet": {
         parameters: {
             query?: never;
@@ -907,6 +927,16 @@ export interface components {
              * @default null
              */
             u_mm: number | null;
+        };
+        /**
+         * FullRecord
+         * @description All passes and all lines of the log, oldest first.
+         */
+        FullRecord: {
+            /** Log */
+            log: components["schemas"]["LogLine"][];
+            /** Passes */
+            passes: components["schemas"]["Row"][];
         };
         /**
          * GapMeasured
@@ -2182,6 +2212,8 @@ export interface components {
             limit_mm: number;
             /** Log */
             log: components["schemas"]["LogLine"][];
+            /** Log Total */
+            log_total: number;
             /** Machine */
             machine: string;
             /** Panels */
@@ -2190,6 +2222,8 @@ export interface components {
             part: string;
             /** Passes */
             passes: components["schemas"]["Row"][];
+            /** Passes Total */
+            passes_total: number;
             /** Path */
             path: components["schemas"]["PathStop"][];
             /** Resolution Mm */
@@ -3224,6 +3258,72 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        code: string;
+                        detail: string;
+                        errors: {
+                            code: string;
+                            detail: string;
+                            field: string;
+                            fix: string;
+                        }[];
+                        fix: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        code: string;
+                        detail: string;
+                        errors: {
+                            code: string;
+                            detail: string;
+                            field: string;
+                            fix: string;
+                        }[];
+                        fix: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    setups_get_record_setups__setup_id__record_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FullRecord"];
                 };
             };
             /** @description Not here */

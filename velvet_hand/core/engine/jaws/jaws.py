@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import TypeVar
 
 from ...measure.base import Measure
@@ -43,7 +42,7 @@ class Jaws(Procedure[J]):
     def ways(self, state: State[J]) -> tuple[tuple[str, State[J]], ...]:
         """Pairs and high spot, whichever was not chosen."""
         school = "pairs" if state.plan.school == "high_spot" else "high_spot"
-        return ((school, replace(state, plan=state.plan.model_copy(update={"school": school}))),)
+        return ((school, state.with_plan(state.plan.model_copy(update={"school": school}))),)
 
     def check_plan(self, plan: J) -> tuple[Caveat, ...]:
         """See ``Procedure``."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -70,7 +70,7 @@ class Clocking(ManyRings[ClockingPlan]):
     def ways(self, state: State[ClockingPlan]) -> tuple[tuple[str, State[ClockingPlan]], ...]:
         """The other way of choosing."""
         way = "oppose" if state.plan.way == "every" else "every"
-        return ((way, replace(state, plan=state.plan.model_copy(update={"way": way}))),)
+        return ((way, state.with_plan(state.plan.model_copy(update={"way": way}))),)
 
     def check_plan(self, plan: ClockingPlan) -> tuple[Caveat, ...]:
         """See ``Procedure``.

@@ -33,11 +33,11 @@
           :resolution-mm="view.resolution_mm"
         />
         <h2 class="label">Passes, the last one first</h2>
-        <PassTable :passes="view.passes" :heads="view.heads" :res="view.resolution_mm" />
+        <PassTable :passes="record?.passes ?? view.passes" :heads="view.heads" :res="view.resolution_mm" />
       </section>
       <section aria-label="Everything that was done">
         <h2 class="label">Everything that was done</h2>
-        <LogLines :lines="view.log" :res="view.resolution_mm" days />
+        <LogLines :lines="record?.log ?? view.log" :res="view.resolution_mm" days />
       </section>
     </div>
   </main>
@@ -69,7 +69,11 @@ const {
   fault,
   run,
 } = useLatest(() => ask(api.GET('/api/setups/{setup_id}', { params: { path: { setup_id: id } } })))
+const { data: record, run: runRecord } = useLatest(() =>
+  ask(api.GET('/api/setups/{setup_id}/record', { params: { path: { setup_id: id } } })),
+)
 void run()
+void runRecord()
 
 const print = (): void => window.print()
 </script>

@@ -13,13 +13,18 @@
 </template>
 
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import type { Schemas } from '../../api/client'
+import { computed, ref, watch } from 'vue'
+import { api, ask, type Schemas } from '../../api/client'
 import LogLines from '../../shared/components/LogLines.vue'
+import { useLatest } from '../../shared/useLatest'
 
 interface Props {
-  /** Log lines, oldest first. */
+  /** The set-up. */
+  id: string
+  /** The latest lines, oldest first. */
   log: readonly Schemas['LogLine'][]
+  /** How many lines there are in all. */
+  total: number
   /** The finest step worth showing, mm. */
   res: number
   /** Does the part still stand on the machine? */
@@ -29,7 +34,18 @@ const props = defineProps<Props>()
 const emit = defineEmits<{ note: [text: string]; off: [] }>()
 const open = defineModel<boolean>({ required: true })
 const note = ref('')
-const lines = computed(() => [...props.log].reverse())
+const { data: record, run } = useLatest(() =>
+  ask(api.GET('/api/setups/{setup_id}/record', { params: { path: { setup_id: props.id } } })),
+)
+watch(open, (now) => {
+  if (now && props.total > props.log.length) void run()
+})
+/** All lines, the newest first: the older ones from the record, once it has come. */
+const lines = computed(() => {
+  const first = props.log[0]?.seq ?? 0
+  const older = (record.value?.log ?? []).filter((line) => line.seq < first)
+  return [...older, ...props.log].reverse()
+})
 
 function takeOff(): void {
   emit('off')

@@ -226,3 +226,12 @@ it('sends the taps that were counted with the move, and refuses what is no numbe
   await wrapper.get('[data-part=primary]').trigger('click')
   expect(wrapper.emitted('send')?.[1]?.[0]).toEqual([expect.not.objectContaining({ taps: 7 })])
 })
+
+it('a new move is said aloud to who cannot see the screen', async () => {
+  const wrapper = panel({ ...move })
+  const said = wrapper.get('[role=status]')
+  expect(said.attributes('aria-live')).toBe('polite')
+  expect(said.text()).toBe('Ease jaw 4 off, then draw jaw 2 in')
+  await wrapper.setProps({ panel: { ...move, headline: [words('Read jaw 1.')] } })
+  expect(said.text()).toBe('Read jaw 1.')
+})

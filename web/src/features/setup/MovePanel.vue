@@ -1,5 +1,6 @@
 <template>
   <section class="say" aria-label="What to do now">
+    <p class="visually-hidden" role="status" aria-live="polite" data-part="said">{{ said }}</p>
     <div class="words" tabindex="0" role="region" aria-label="The move and why">
       <RichText tag="p" class="label" :parts="panel.kicker" :resolution-mm="res" />
       <div class="head">
@@ -121,7 +122,7 @@ import type { Schemas } from '../../api/client'
 import type { Body } from '../../api/outbox'
 import RichText from '../../shared/components/RichText.vue'
 import VerdictMark from '../../shared/components/VerdictMark.vue'
-import { bareLength, unitWord } from '../../shared/format'
+import { bareLength, plain, unitWord } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
 
 interface Props {
@@ -138,6 +139,8 @@ const props = defineProps<Props>()
 const emit = defineEmits<{ send: [bodies: Body[]]; another: [] }>()
 const prefs = usePrefs()
 
+/** The sentence as it is spoken when it changes. */
+const said = computed(() => plain(props.panel.headline, prefs.unit, props.res))
 const ticked = ref<string[]>([])
 const gap = ref('')
 const reason = ref('')

@@ -54,8 +54,10 @@
     <KeysDialog v-model="keysOpen" />
     <SheetDialog :id="view.id" v-model="sheetOpen" @send="send(...$event)" />
     <LogDrawer
+      :id="view.id"
       v-model="logOpen"
       :log="view.log"
+      :total="view.log_total"
       :res="view.resolution_mm"
       :standing="view.standing"
       @note="send({ type: 'noted', text: $event })"

@@ -193,7 +193,7 @@ def test_every_view_is_whole_from_the_first_step_to_the_last(procedure: str, see
 def test_every_line_of_the_log_is_words_for_a_person(procedure: str) -> None:
     work = operator(procedure, 3)
     work.run(max_passes=20)
-    lines = desk.show(work.events, "x").log
+    lines = desk.record(work.events, desk.load(work.events)).log
     assert len(lines) == len(work.events)
     for line in lines:
         words = said(line.what)

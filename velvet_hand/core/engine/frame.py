@@ -146,7 +146,7 @@ class Corrected(Procedure[P], Generic[P, L]):
         """See ``Procedure``."""
         look = self.look(state, one)
         got = learning.got_mm(state, one.number, self.looks(state), learning.along_fit)
-        mine = [r.move.asked.mm for r in state.moves if r.move.pass_no == one.number and r.move.asked]
+        mine = [m.asked.mm for m in state.moved_in(one.number) if m.asked]
         judged = self.judge(state, look) if look.complete else None
         return self.line(state, one, look, judged, max(mine, default=None), max(got)[1] if got else None)
 

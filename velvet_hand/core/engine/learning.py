@@ -69,16 +69,8 @@ def got_mm(state: State, number: int, looks: Mapping[int, L], along: Along[L]) -
     """(asked, got) for each move made in pass ``number``, from the next pass that was read."""
     before, after = looks.get(number), looks.get(number + 1)
     found = []
-    for record in state.moves:
-        move = record.move
-        if (
-            move.pass_no != number
-            or move.asked is None
-            or before is None
-            or after is None
-            or move.rezero
-            or not move.teaches
-        ):
+    for move in state.moved_in(number):
+        if move.asked is None or before is None or after is None or move.rezero or not move.teaches:
             continue
         here, there = along(state, before, move.asked.deg), along(state, after, move.asked.deg)
         if here is not None and there is not None:
@@ -121,7 +113,10 @@ def answers(state: State, looks: Mapping[int, L], along: Along[L]) -> dict[int, 
     found = {}
     for number in looks:
         if number + 1 in looks and number in moved_in and number not in state.tightenings:
-            found[number] = got_mm(state, number, looks, along)
+            key = ("got", number)
+            if key not in state.memo:
+                state.memo[key] = got_mm(state, number, looks, along)
+            found[number] = state.memo[key]
     return found
 
 

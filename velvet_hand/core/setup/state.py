@@ -37,6 +37,8 @@ class MoveRecord:
     taps: int | None = None
 
 
+#: What was computed of a pass and the one after it, with the moves between them.
+BY_MOVES = ("row", "got")
 P_co = TypeVar("P_co", bound=BasePlan, default=BasePlan, covariant=True)
 
 
@@ -72,8 +74,9 @@ class State(Generic[P_co]):
     memo: dict[tuple[str, int], Any] = field(default_factory=dict, compare=False)
 
     def with_plan(self, plan: P_co) -> State[P_co]:  # type: ignore[misc]  # it goes in as it comes out
-        """The same set-up worked by another plan of its kind; nothing that was computed goes along."""
-        return replace(self, plan=plan, memo={})
+        """The same set-up worked by another way of its plan; what was read looks the same, what follows from it does not."""
+        looks = {key: found for key, found in dict(self.memo).items() if key[1] > 0 and key[0] not in BY_MOVES}
+        return replace(self, plan=plan, memo=looks)
 
     @property
     def sense(self) -> Sense:
@@ -109,11 +112,23 @@ class State(Generic[P_co]):
 
     def moved_in(self, number: int) -> tuple[Move, ...]:
         """The moves that were made in a pass."""
-        return tuple(r.move for r in self.moves if r.move.pass_no == number)
+        return tuple(r.move for r in self.records_in(number))
+
+    def records_in(self, number: int) -> list[MoveRecord]:
+        """The records of the moves that were made in a pass."""
+        if ("records", 0) not in self.memo:
+            found: dict[int, list[MoveRecord]] = {}
+            for record in self.moves:
+                found.setdefault(record.move.pass_no, []).append(record)
+            self.memo[("records", 0)] = found
+        by_pass: dict[int, list[MoveRecord]] = self.memo[("records", 0)]
+        return by_pass.get(number, [])
 
     def stage(self, passes_before: int) -> int:
         """Which stage of reading comes after so many passes: the first there is, and one on for each move that opens the next."""
         first = min((s.stage for s in self.stations if s.stage), default=0)
+        if not first:
+            return 0
         return first + sum(r.move.opens for r in self.moves if r.move.pass_no <= passes_before)
 
     def to_read(self, one: Pass | None) -> tuple[tuple[Station, bool], ...]:
@@ -232,7 +247,8 @@ def carried(state: State, event: ev.Event) -> State:
     memo = {
         key: found
         for key, found in dict(state.memo).items()
-        if key[1] < 0 or (key[1] > 0 and key[1] not in touched and (key[0] != "row" or key[1] < keep - 1) and keep)
+        if key[1] < 0
+        or (key[1] > 0 and key[1] not in touched and (key[0] not in BY_MOVES or key[1] < keep - 1) and keep)
     }
     after = replace(
         state,

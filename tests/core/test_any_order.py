@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import copy
-
 import random
 from uuid import UUID
 

@@ -6,9 +6,9 @@ import numpy as np
 
 from tests.core.lathe_plans import plan_of
 from tests.support import make_plan
-from velvet_hand.core.engine.jaws.plan import FourJawPlan
 from velvet_hand.core.move import Jaw, Jaws, Needle
 from velvet_hand.core.operator import Operator
+from velvet_hand.core.procedures.four_jaw.plan import FourJawPlan
 from velvet_hand.core.procedures.registry import machine
 from velvet_hand.core.sim.jaws import SimulatedChuck, random_quirks
 
@@ -135,11 +135,11 @@ def vise_table() -> list[list[str]]:
             for seed in range(STARTS):
                 plan = plan_of("vise", 4 * seed)
                 typed = plan.limit.typed.model_copy(update={"text": limit})
-                machine = plan.machine.model_copy(update={"floor_mm": 0.0005})
+                mill = plan.machine.model_copy(update={"floor_mm": 0.0005})
                 same = {
                     "limit": plan.limit.model_copy(update={"typed": typed}),
                     "target_deg": 0.0,
-                    "machine": machine,
+                    "machine": mill,
                     "gauge": plan.gauge.model_copy(update={"graduation_mm": mark}),
                     "unit": "mm",
                 }

@@ -58,7 +58,7 @@ class Person:
 
     def solve(self) -> Solution:
         state = desk.load(self.events)
-        return desk.procedure_of(state.plan).solve(state)
+        return desk.procedure_of(state.plan).solution(state)
 
     def view(self) -> SetupView:
         return desk.show(self.events, "x")

@@ -82,7 +82,7 @@ class Hand:
 
     def solve(self) -> Solution:
         state = desk.load(self.events)
-        return desk.procedure_of(state.plan).solve(state)
+        return desk.procedure_of(state.plan).solution(state)
 
     def panel(self) -> Panel:
         return desk.show(self.events, "x").panels[0]
@@ -123,7 +123,7 @@ def test_a_square_is_read_on_its_flats_whatever_their_sizes() -> None:
 def test_a_throw_that_is_right_needs_no_move_and_its_direction_is_judged_sideways() -> None:
     hand = Hand(outside("throw", throw_mm=3.0, throw_deg=20.0))
     hand.read(at(3.0, 20.0))
-    assert hand.solve().moves == () or hand.solve().ready
+    assert (hand.solve().moves, hand.solve().ready) == ((), True)
     assert hand.figure("throw") == pytest.approx(3.0, abs=0.06)  # small readings of a linear gauge on a round part
     turned = Hand(outside("throw", throw_mm=1.0, throw_deg=20.0, shape="flats"))
     turned.read(at(1.0, 25.0))
@@ -451,3 +451,21 @@ def test_a_packing_plan_needs_its_three_jaws() -> None:
     assert isinstance(plan, PackingPlan)
     assert plan.holder.numbers == (1, 2, 3)
     assert plan.holder.jaw_deg(2) == pytest.approx(120)
+
+
+@pytest.mark.parametrize(("procedure", "rings"), [("reversal", ("p0-", "p1-")), ("collet", ("n0-", "n1-"))])
+def test_what_is_split_from_several_rings_is_as_sure_as_the_roughest_of_them(
+    procedure: str, rings: tuple[str, str]
+) -> None:
+    def unsure(rough: str) -> float:
+        hand = Hand(outside(procedure, stations_deg=tuple(45.0 * i for i in range(8)), positions_deg=(0.0, 180.0)))
+        for station, again in desk.load(hand.events).to_read(None):
+            marks = (
+                0.01 * (1, -1, -1, 1)[round(station.angle_deg / 45) % 4] if station.ring == rough and not again else 0.0
+            )
+            hand._read(1, station.id, marks, closing=again)
+        return next(f.u_mm or 0.0 for f in hand.solve().figures if f.id in ("chuck", "spindle"))
+
+    first, second = (unsure(ring) for ring in rings)
+    assert first == pytest.approx(second)
+    assert first > 2 * unsure("none")

@@ -55,8 +55,11 @@ def test_a_chuck_is_clocked_to_the_best_position_there_is(seed_from: int) -> Non
         assert done.state.verdict is not None
         if done.state.plan.way == "every":  # type: ignore[union-attr]
             assert chuck.true_tir_mm <= chuck.best_tir_mm + 0.004, f"start {seed}"
-        holds = chuck.true_tir_mm <= done.state.plan.limit.mm
-        assert done.state.verdict.outcome in (("holds", "cannot_tell") if holds else ("outside", "cannot_tell"))
+        limit_mm, verdict = done.state.plan.limit.mm, done.state.verdict
+        if verdict.outcome == "cannot_tell":
+            assert abs(chuck.true_tir_mm - limit_mm) <= 2 * verdict.band_mm, f"start {seed}"
+        else:
+            assert verdict.outcome == ("holds" if chuck.true_tir_mm <= limit_mm else "outside"), f"start {seed}"
         assert len(done.state.moves) <= 2  # two holes may be as good as each other
 
 

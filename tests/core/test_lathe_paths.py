@@ -120,6 +120,21 @@ def test_each_ring_has_a_closing_reading_of_its_own_and_is_proved_by_it() -> Non
     assert hand.solve().judged.outcome != "holds"  # type: ignore[union-attr]
 
 
+@pytest.mark.parametrize("procedure", ["shaft", "reversal", "two_planes"])
+def test_a_drift_of_any_ring_is_in_the_band(procedure: str) -> None:
+    plan = outside(procedure, **({"noted": "all"} if procedure == "shaft" else {}))
+    rings = list(desk.load(Hand(plan).events).measures)
+    assert len(rings) >= 2
+    for drifting in rings:
+        hand = Hand(plan)
+        for station, again in desk.load(hand.events).to_read(None):
+            hand._read(1, station.id, 0.03 if again and station.ring == drifting else 0.0, closing=again)
+        judged = hand.solve().judged
+        assert judged is not None
+        assert [t.mm for t in judged.terms if t.name == "drift"] == [pytest.approx(0.24 * 0.03 * 2)], drifting
+        assert "drift" in {c.code for c in hand.solve().caveats}, drifting
+
+
 def test_each_ring_is_read_by_its_own_indicator() -> None:
     """A fine lever near, standing steep, and a coarse plunger far: scale, uncertainty and marks are each one's own."""
     coarse = Gauge(id="g2", name="Plunger", kind="plunger", graduation_mm=0.01, travel_mm=3, tip_radius_mm=2)

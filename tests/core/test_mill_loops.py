@@ -110,17 +110,15 @@ def test_a_plate_gets_the_verdict_that_it_deserves(block: int) -> None:
     assert told["outside"] > 3
 
 
-@pytest.mark.parametrize("way", ["zero", "half"])
-def test_the_plain_schools_converge_where_theory_says_so(way: str) -> None:
-    """Tap half halves with the hinge under the first spot; zero-at-the-hinge is right there."""
+@pytest.mark.parametrize(("way", "least", "most"), [("zero", 1, 3), ("half", 4, 9)])
+def test_the_plain_schools_converge_where_theory_says_so(way: str, least: int, most: int) -> None:
+    """Zero at the hinge is right there but for the spring back; tap half takes half off with each move."""
     from velvet_hand.core.operator import Operator
 
-    passes = []
     for seed in range(0, 40, 4):
         plan = plan_of("vise", seed).model_copy(update={"way": way, "hinge": "low"})
         rng = np.random.default_rng(seed)
         done = Operator(plan, machine(plan, rng), rng).run(max_passes=30)
         assert done.state.verdict is not None, f"start {seed}"
         assert done.state.verdict.outcome == "holds"
-        passes.append(done.passes)
-    assert np.median(passes) >= 3
+        assert least <= len(done.state.moves) <= most, f"start {seed}"

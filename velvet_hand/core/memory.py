@@ -14,7 +14,7 @@ from .model import Model
 from .response import Gain
 from .shop import Memory
 
-#: What one reading of an offset is worth at most, when the lesson is old.
+#: Standard uncertainty of what a remembered move got.
 U_MM = 0.001
 
 

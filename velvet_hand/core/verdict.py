@@ -8,7 +8,9 @@ from .model import Model
 from .quantity import LimitKind, Quantity
 
 Outcome = Literal["holds", "outside", "cannot_tell"]
-TermName = Literal["gauge", "scatter", "drift", "floor", "form", "lost_motion", "repeat", "straightness", "play"]
+TermName = Literal[
+    "gauge", "scatter", "drift", "floor", "form", "lost_motion", "repeat", "straightness", "play", "unread"
+]
 #: A gauge whose mark is coarser than this part of the limit cannot prove it.
 GAUGE_PART = 0.25
 
@@ -22,6 +24,7 @@ TERM_WORDS: dict[str, str] = {
     "repeat": "what the holder repeats to",
     "straightness": "the edge itself not being straight",
     "play": "the play of the table",
+    "unread": "a place that the needle could not reach",
 }
 SETTLES: dict[str, str] = {
     "gauge": "a gauge with finer marks",
@@ -32,6 +35,7 @@ SETTLES: dict[str, str] = {
     "repeat": "a holder that repeats better, or a wider limit",
     "straightness": "a stoned or another jaw, or a straight bar held against it",
     "play": "gibs adjusted by the machine’s manual, the table locked, or a wider limit",
+    "unread": "reading again with the needle on the dial everywhere, or marking that reading bad",
     "form": "a rounder surface, or a limit on off centre instead of TIR",
 }
 
@@ -80,6 +84,15 @@ def worst(verdicts: tuple[Verdict, ...]) -> Verdict:
     rank = {"holds": 0, "cannot_tell": 1, "outside": 2}
     ordered = sorted(verdicts, key=lambda v: (-rank[v.outcome], -(v.value_mm + v.band_mm) / v.limit_mm))
     return ordered[0].model_copy(update={"beside": tuple(ordered[1:])})
+
+
+def doubted(found: Verdict, why: TermName) -> Verdict:
+    """The same judgement of a pass that proves nothing: what would hold cannot be told."""
+    beside = tuple(doubted(one, why) for one in found.beside)
+    if found.outcome != "holds":
+        return found.model_copy(update={"beside": beside})
+    changes = {"outcome": "cannot_tell", "limited_by": why, "settle": SETTLES[why], "beside": beside}
+    return found.model_copy(update=changes)
 
 
 def judge(

@@ -257,6 +257,18 @@ class _Builder:
         label = "Zero is set afresh" if key == "Enter" else "Gauge bumped"
         return Action(id="zero", label=label, key=key, events=(zero,))
 
+    def _zero_there(self, station_id: str | None) -> tuple[Text, ...]:
+        if station_id is None:
+            return ()
+        where = self.state.station(station_id).label.lower()
+        return (
+            text(
+                "A place went past the end of the dial. ",
+                strong(f"Set the zero at {where}"),
+                ", so that all of them are on it.",
+            ),
+        )
+
     def _caveats(self) -> tuple[Text, ...]:
         return tuple(c.text for c in self.solution.caveats)
 
@@ -388,6 +400,15 @@ class _Builder:
                 id="prove", label=f"Take this as the {word}", key="Enter", events=(ev.Proved(pass_no=number),)
             )
             judged = solution.judged
+            again = self._read_again(number)
+            proves = judged is not None and self.procedure.doubt(state, state.passes[number - 1]) is None
+            zero = None if proves else self.procedure.zero_at(state, state.passes[number - 1])
+            if zero is not None:
+                again = again.model_copy(
+                    update={"label": "Zero set there, read again", "events": (ev.ZeroSet(station_id=zero),)}
+                )
+            if not proves:
+                again, judge = (a.model_copy(update={"key": key}) for a, key in ((again, "Enter"), (judge, "T")))
             return (
                 self._panel(
                     self._still(),
@@ -399,10 +420,11 @@ class _Builder:
                         *((self._judged_text(judged),) if solution.told and judged else ()),
                         *self._caveats(),
                         *self._band(judged),
+                        *self._zero_there(zero),
                     ),
                     verdict=judged,
-                    primary=judge if judged else None,
-                    others=(self._read_again(number),),
+                    primary=judge if proves else again,
+                    others=(again,) if proves else (judge,) if judged else (),
                 ),
             )
         left = state.unread(state.open_pass if begun else None)

@@ -54,7 +54,10 @@ def complete(state: State, event: ev.Event) -> ev.Event:
             raise NotNow("stale", "That move is no longer the one to make.", "New readings came in: look again.")
         return event.model_copy(update={"shown": move})
     if isinstance(body, ev.Proved):
-        return event.model_copy(update={"verdict": procedure_of(state.plan).solution(state).judged})
+        judged = procedure_of(state.plan).solution(state).judged
+        if judged is None and state.unread(state.open_pass) is None:
+            raise NotNow("not_now", "This pass cannot be judged yet.", "Read what is missing, or read the pass again.")
+        return event.model_copy(update={"verdict": judged})
     return event
 
 

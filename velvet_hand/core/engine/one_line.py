@@ -46,7 +46,7 @@ class Swing:
 
 
 class OneLine(Corrected[E, LineLook], ABC):
-    """Fills ``Procedure`` but for ``check_plan`` and ``path``.
+    """What procedures of one edge share; each of them adds ``check_plan`` and ``path``.
 
     ``thing`` is what is tapped (``vise``), ``edge`` what is read (``jaw``), ``mend`` what mends an edge that is not straight.
     """

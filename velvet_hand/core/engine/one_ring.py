@@ -36,7 +36,7 @@ def between_words(state: State, deg: float, word: str) -> Text:
 
 
 class OneRing(Corrected[P, RingLook], ABC):
-    """Fills ``Procedure`` but for ``check_plan``, ``path`` and what to do: ``moves``.
+    """What procedures of one circle share; each of them adds ``check_plan``, ``path`` and what to do (``moves``).
 
     ``word`` is what the numbered things of the holder are called, ``mend`` what does not help when the
     surface itself is out of round.

@@ -19,6 +19,7 @@ from ..scene import Scene
 from ..setup.state import State
 from ..shop import HolderKind
 from ..told import Caveat, Row, Solution
+from ..verdict import TermName, doubted
 from ..wording import Text
 from .telling import closings
 
@@ -76,9 +77,27 @@ class Procedure(ABC, Generic[P]):
     def solution(self, state: State[P]) -> Solution:
         """``solve``, once for a state."""
         if ("solution", 0) not in state.memo:
-            state.memo[("solution", 0)] = self.solve(state)
-        found: Solution = state.memo[("solution", 0)]
-        return found
+            found, one = self.solve(state), state.open_pass
+            why = self.doubt(state, one) if one is not None and found.judged is not None else None
+            if why is not None and found.judged is not None:
+                found = found.model_copy(update={"judged": doubted(found.judged, why)})
+            state.memo[("solution", 0)] = found
+        told: Solution = state.memo[("solution", 0)]
+        return told
+
+    def doubt(self, state: State[P], one: Pass) -> TermName | None:
+        """What forbids that a pass proves anything: a place past the dial, a needle that did not come back."""
+        doubts = [measure.seen(state, one).doubt for measure in state.measures.values() if measure.mine(state, one)]
+        return next((why for why in doubts if why is not None), None)
+
+    def zero_at(self, state: State[P], one: Pass) -> str | None:
+        """The spot to set the zero at so that what went past the dial comes onto it: the one that was nearest to that end."""
+        for measure in () if state.plan.gauge.measures_gap else state.measures.values():
+            seen = measure.seen(state, one)
+            ends = set(seen.off.values())
+            if len(ends) == 1 and seen.toward_mm and (end := ends.pop()):
+                return max(seen.toward_mm, key=lambda key: end * seen.toward_mm[key])
+        return None
 
     def steps(self, state: State[P]) -> tuple[Step, ...]:
         """``path``, once for a set-up."""
@@ -90,9 +109,12 @@ class Procedure(ABC, Generic[P]):
     def row(self, state: State[P], one: Pass) -> Row:
         """``figures``, once for as long as nothing touches the pass, its move or what came after."""
         if ("row", one.number) not in state.memo:
-            state.memo[("row", one.number)] = self.figures(state, one)
-        found: Row = state.memo[("row", one.number)]
-        return found
+            found = self.figures(state, one)
+            if found.outcome == "holds" and self.doubt(state, one) is not None:
+                found = found.model_copy(update={"outcome": "cannot_tell"})
+            state.memo[("row", one.number)] = found
+        told: Row = state.memo[("row", one.number)]
+        return told
 
     @abstractmethod
     def figures(self, state: State[P], one: Pass) -> Row:

@@ -49,6 +49,12 @@ def ring_figures(state: State, look: RingLook, toward: Text, name: str = "", key
     return tuple(found)
 
 
+def worst_drift(state: State, one: Pass) -> float | None:
+    """The closing error of the pass that is largest, of whatever was read in it."""
+    drifts = [measure.seen(state, one).drift_mm for measure in state.measures.values()]
+    return max((mm for mm in drifts if mm is not None), key=abs, default=None)
+
+
 def drift_caveat(state: State, drift_mm: float | None) -> tuple[Caveat, ...]:
     """The first spot did not come back."""
     if drift_mm is None or abs(drift_mm) <= state.plan.gauge.graduation_mm * 1.01:

@@ -8,6 +8,7 @@ from typing import Any, Protocol
 
 from ..gauge import Gauge, Sense
 from ..readings import Pass, Station
+from ..verdict import TermName
 
 
 class Record(Protocol):
@@ -26,13 +27,14 @@ class Record(Protocol):
 @dataclass(frozen=True, slots=True)
 class Seen:
     """One pass of a measure: toward values of its good readings with the drift taken out, the ends (+1 toward, -1 away, 0
-    not said) of those past the travel, the closing error, and whether every spot is answered.
+    not said) of those past the travel, the closing error, whether every spot is answered, and what forbids that it proves anything.
     """
 
     toward_mm: dict[str, float]
     off: dict[str, int]
     drift_mm: float | None
     complete: bool
+    doubt: TermName | None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -72,7 +74,16 @@ class Measure:
             for r in one.readings.values()
             if r.station_id in ids and not r.known and r.deg is None and r.station_id not in one.bad
         }
-        return Seen(toward, off, drift, bool(mine) and all(one.answered(s.id) for s in mine))
+        whole = bool(mine) and all(one.answered(s.id) for s in mine)
+        return Seen(toward, off, drift, whole, "unread" if off else self._moved(one, drift, ids))
+
+    def _moved(self, one: Pass, drift: float | None, ids: set[str]) -> TermName | None:
+        """ "drift" when the needle did not come back within a mark: a step may have shifted half of the pass."""
+        closing = one.closings.get(self.id)
+        first = one.readings.get(closing.station_id) if closing is not None else None
+        if first is None or not first.known or first.station_id not in ids:
+            return None
+        return "drift" if drift is None or abs(drift) > 1.01 * self.gauge.graduation_mm else None
 
     def _drift(self, one: Pass, sense: Sense, ids: set[str]) -> float | None:
         closing = one.closings.get(self.id)

@@ -2500,7 +2500,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play";
+            name: "gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play" | "unread";
         };
         /**
          * Tightened
@@ -2612,7 +2612,7 @@ export interface components {
             beside: components["schemas"]["Verdict"][];
             limit: components["schemas"]["Quantity"];
             /** Limited By */
-            limited_by: ("gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play") | null;
+            limited_by: ("gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play" | "unread") | null;
             /**
              * Outcome
              * @enum {string}

@@ -10,7 +10,7 @@ from ...angles import apart, direction_deg, rect
 from ...engine.face import SEEN
 from ...engine.many_rings import ManyRings
 from ...engine.rings import judge_ring, look_ring
-from ...engine.telling import drift_caveat, empty, pass_line, ring_figures, wild_caveats
+from ...engine.telling import drift_caveat, empty, pass_line, ring_figures, wild_caveats, worst_drift
 from ...errors import BadInput
 from ...measure.base import Measure
 from ...measure.ring import RingLook
@@ -186,7 +186,7 @@ class Clocking(ManyRings[ClockingPlan]):
             judged=judged,
             ready=done,
             stop=stop,
-            caveats=(*wild_caveats(state, whole.wild), *drift_caveat(state, whole.drift_mm)),
+            caveats=(*wild_caveats(state, whole.wild), *drift_caveat(state, worst_drift(state, current))),
             wild=whole.wild,
             x_mm=whole.fit.x_mm if whole.fit else None,
             y_mm=whole.fit.y_mm if whole.fit else None,

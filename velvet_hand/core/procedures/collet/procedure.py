@@ -8,7 +8,7 @@ from ...angles import direction_deg, rect
 from ...engine.face import SIDE_PART, magnification
 from ...engine.many_rings import ManyRings
 from ...engine.rings import judge_ring, look_ring
-from ...engine.telling import drift_caveat, empty, pass_line, ring_figures, wild_caveats
+from ...engine.telling import drift_caveat, empty, pass_line, ring_figures, wild_caveats, worst_drift
 from ...errors import BadInput
 from ...fit.parts import Parts, best_turn_deg, split_parts
 from ...measure.base import Measure
@@ -193,7 +193,11 @@ class Collet(ManyRings[ColletPlan]):
                 "judged": judged,
                 "ready": bool(judged and not moves and not current.moved),
                 "stop": stop,
-                "caveats": (*wild_caveats(state, wild), *drift_caveat(state, far.drift_mm), *self._tell(both)),
+                "caveats": (
+                    *wild_caveats(state, wild),
+                    *drift_caveat(state, worst_drift(state, current)),
+                    *self._tell(both),
+                ),
                 "wild": wild,
                 "x_mm": worse.fit.x_mm if worse.fit else None,
                 "y_mm": worse.fit.y_mm if worse.fit else None,

@@ -14,7 +14,7 @@ from ...engine.face import Face, face, magnification
 from ...engine.many_rings import ManyRings
 from ...engine.rings import judge_ring, look_ring
 from ...engine.shimmed import pieces_words
-from ...engine.telling import drift_caveat, empty, off_caveats, pass_line, ring_figures, wild_caveats
+from ...engine.telling import drift_caveat, empty, off_caveats, pass_line, ring_figures, wild_caveats, worst_drift
 from ...errors import BadInput
 from ...fit.beam import droop_mm, tail_ratio
 from ...fit.packing import nearest_stack
@@ -490,7 +490,7 @@ class Column(ManyRings[ColumnPlan]):
                 "caveats": (
                     *off_caveats(state, tuple(looks)),
                     *wild_caveats(state, wild),
-                    *drift_caveat(state, next((k.drift_mm for k in looks if k.drift_mm is not None), None)),
+                    *drift_caveat(state, worst_drift(state, current)),
                 ),
                 "x_mm": far.centre.real if far and far.centre is not None else None,
                 "y_mm": far.centre.imag if far and far.centre is not None else None,

@@ -7,7 +7,7 @@ from ...budget import budget
 from ...engine.face import SEEN
 from ...engine.many_rings import ManyRings
 from ...engine.rings import look_ring
-from ...engine.telling import drift_caveat, empty, pass_line, wild_caveats
+from ...engine.telling import drift_caveat, empty, pass_line, wild_caveats, worst_drift
 from ...fit.parts import Parts, split_parts
 from ...measure.base import Measure
 from ...measure.ring import RingLook
@@ -104,12 +104,12 @@ class Reversal(ManyRings[ReversalPlan]):
         u = max(look.fit.u_mm for look in looks if look.fit)
         return split_parts(state.plan.positions_deg, tuple(centres), u)
 
-    def judge(self, state: State[ReversalPlan], parts: Parts) -> Verdict:
+    def judge(self, state: State[ReversalPlan], one: Pass, parts: Parts) -> Verdict:
         """The chuck's own part against the limit."""
         plan, factor = state.plan, 2.0 if state.plan.limit.kind == "tir" else 1.0
         terms = budget(
             factor * parts.u_fixed_mm, plan.gauge, stretch=factor, floor_mm=plan.machine.floor_mm,
-            repeat_mm=factor * (parts.misfit_mm or 0.0),
+            repeat_mm=factor * (parts.misfit_mm or 0.0), drift_mm=worst_drift(state, one),
         )  # fmt: skip
         value = factor * abs(parts.fixed)
         found = judge(plan.limit.kind, value, plan.limit.mm, terms, plan.gauge.graduation_mm)
@@ -122,7 +122,6 @@ class Reversal(ManyRings[ReversalPlan]):
             return empty(state).model_copy(update={"need_reading": self.need_reading(state, None)})
         looks = self.rings(state, current)
         parts = self.parts(state, current)
-        last = [look for look in looks if look.toward_mm][-1:]
         wild = tuple(w for look in looks for w in look.wild)
         told: Text = ()
         figures: tuple[Figure, ...] = ()
@@ -132,10 +131,10 @@ class Reversal(ManyRings[ReversalPlan]):
             update={
                 "pass_no": current.number,
                 "figures": figures,
-                "judged": self.judge(state, parts) if parts else None,
+                "judged": self.judge(state, current, parts) if parts else None,
                 "caveats": (
                     *wild_caveats(state, wild),
-                    *(c for look in last for c in drift_caveat(state, look.drift_mm)),
+                    *drift_caveat(state, worst_drift(state, current)),
                 ),
                 "wild": wild,
                 "x_mm": parts.fixed.real if parts else None,
@@ -178,10 +177,10 @@ class Reversal(ManyRings[ReversalPlan]):
     def figures(self, state: State[ReversalPlan], one: Pass) -> Row:
         """See ``Procedure``."""
         parts = self.parts(state, one)
-        line = pass_line(state, one, self.rings(state, one)[0], (), self.judge(state, parts) if parts else None)
-        if parts is None:
+        judged = self.judge(state, one, parts) if parts else None
+        line = pass_line(state, one, self.rings(state, one)[0], (), judged)
+        if parts is None or judged is None:
             return line
-        judged = self.judge(state, parts)
         changes = {
             "main": judged.value, "beside": (Quantity(kind="off_centre", mm=abs(parts.fixed), u_mm=parts.u_fixed_mm),),
             "track_x_mm": parts.fixed.real, "track_y_mm": parts.fixed.imag,

@@ -10,7 +10,7 @@ from ...budget import budget
 from ...engine.face import SIDE_PART, magnification
 from ...engine.many_rings import ManyRings
 from ...engine.rings import look_ring
-from ...engine.telling import drift_caveat, empty
+from ...engine.telling import drift_caveat, empty, worst_drift
 from ...errors import BadInput
 from ...fit.bend import Bend, find_bend, off_line
 from ...measure.base import Measure
@@ -39,6 +39,7 @@ class Axis:
     u_mm: float
     form_mm: tuple[float, ...]
     bend: Bend | None
+    drift_mm: float | None
 
 
 class Shaft(ManyRings[ShaftPlan]):
@@ -179,13 +180,14 @@ class Shaft(ManyRings[ShaftPlan]):
             u,
             tuple(p[2] for p in known),
             find_bend(plan.z_mm, centres, u),
+            worst_drift(state, one),
         )
 
     def judge(self, state: State[ShaftPlan], axis: Axis) -> Verdict:
         """Each journal's TIR about the line through the ends."""
         plan = state.plan
         u_line = axis.u_mm * 1.5**0.5
-        terms = budget(2 * u_line, plan.gauge, stretch=2.0, floor_mm=plan.machine.floor_mm)
+        terms = budget(2 * u_line, plan.gauge, stretch=2.0, floor_mm=plan.machine.floor_mm, drift_mm=axis.drift_mm)
         found = [
             judge("tir", 2 * abs(axis.off[i]), plan.limit.mm, terms, plan.gauge.graduation_mm).model_copy(
                 update={"where": f"the journal at {z:g} mm"}
@@ -201,8 +203,6 @@ class Shaft(ManyRings[ShaftPlan]):
         if current is None:
             return empty(state).model_copy(update={"need_reading": self.need_reading(state, None)})
         axis = self.axis(state, current)
-        drifts = [m.seen(state, current).drift_mm for m in state.measures.values()]
-        drift = max((d for d in drifts if d is not None), key=abs, default=None)
         big = max(axis.off, key=abs) if axis else None
         return empty(state).model_copy(
             update={
@@ -212,7 +212,7 @@ class Shaft(ManyRings[ShaftPlan]):
                 "caveats": (
                     *self._ends(state, current),
                     *(self._tell(state, axis) if axis else ()),
-                    *drift_caveat(state, drift),
+                    *drift_caveat(state, worst_drift(state, current)),
                 ),
                 "x_mm": big.real if big is not None else None,
                 "y_mm": big.imag if big is not None else None,

@@ -10,7 +10,7 @@ from ...engine.jaws.look import Look, learn, look_at
 from ...engine.jaws.plan import tell_holder
 from ...engine.jaws.solve import toward_words
 from ...engine.rings import judge_ring, look_ring, ready
-from ...engine.telling import drift_caveat, pass_line, ring_figures, wild_caveats
+from ...engine.telling import drift_caveat, pass_line, ring_figures, wild_caveats, worst_drift
 from ...errors import BadInput
 from ...measure.base import Measure
 from ...measure.ring import RingLook
@@ -148,7 +148,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
                 "caveats": (
                     *(c for c in base.caveats if c.code not in ("drift",)),
                     *wild_caveats(state, far.wild),
-                    *drift_caveat(state, far.drift_mm),
+                    *drift_caveat(state, worst_drift(state, current)),
                     *self._squeezed(state, current),
                 ),
                 "wild": (*near.wild, *far.wild),

@@ -1,5 +1,5 @@
 # shellcheck shell=bash
-# test and bench: all checks, on a cluster of their own.
+# test, bench and mutants: all checks, on a cluster of their own where one is needed.
 RESULT=0
 
 check() { # check NAME COMMAND... : quiet when it passes
@@ -56,4 +56,9 @@ run_bench() {
   everything
   test_cluster
   "$PY" -m bench "$@"
+}
+
+run_mutants() { # the core's own tests only: no database, no browser
+  everything
+  "$PY" -m tests.mutants "$@"
 }

@@ -1,0 +1,217 @@
+"""Wrong on purpose: the core is changed in one place, and the tests have to say so. ``./velvet mutants --help``
+
+Beside a list of changes that matter to somebody at a machine (a sign, a name of a corner, a term of a band), seeded ones are made
+of the core's arithmetic: a plus for a minus, a ``max`` for a ``min``, a bound that lets its end in, a number twice as large.
+Work is done on copies; nothing of the tree is touched.
+"""
+
+from __future__ import annotations
+
+import argparse
+import ast
+import os
+import random
+import shutil
+import subprocess
+import sys
+import tempfile
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from pathlib import Path
+from queue import SimpleQueue
+
+ROOT = Path(__file__).parents[1]
+CORE = "velvet_hand/core"
+#: Known answers first, then machines; all of the core's tests come after them.
+TESTS = (
+    *(
+        f"tests/core/test_{name}.py"
+        for name in ("verdict", "circle", "mill_known", "lathe_known", "old_world", "learning", "view")
+    ),
+    *(f"tests/core/test_{name}.py" for name in ("four_jaw", "mill_flow", "lathe_paths")),
+    "tests/core",
+)
+#: Where seeded mutants are made: what computes and judges.
+ROOMS = (
+    "fit",
+    "measure",
+    "budget.py",
+    "verdict.py",
+    "response.py",
+    "readings.py",
+    "engine/learning.py",
+    "move.py",
+    "told.py",
+)
+SWAPS: dict[type[ast.AST], tuple[str, str]] = {
+    ast.Add: ("+", "-"),
+    ast.Sub: ("-", "+"),
+    ast.Mult: ("*", "/"),
+    ast.Div: ("/", "*"),
+    ast.Lt: ("<", ">="),
+    ast.Gt: (">", "<="),
+    ast.LtE: ("<=", ">"),
+    ast.GtE: (">=", "<"),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Mutant:
+    """One change: what stands in a file of the core, and what takes its place (the first time it stands there after ``start``)."""
+
+    name: str
+    file: str
+    old: str
+    new: str
+    start: int = 0
+
+    def made_in(self, tree: Path) -> None:
+        """Change it there. ValueError when the code no longer reads like that."""
+        path = tree / CORE / self.file
+        source = path.read_text()
+        at = source.find(self.old, self.start)
+        if at < 0:
+            raise ValueError(f"{self.name}: {self.file} has no {self.old!r}")
+        path.write_text(source[:at] + self.new + source[at + len(self.old) :])
+
+
+LISTED = (
+    Mutant("the surest of two rings speaks for both", "procedures/reversal/procedure.py", "u = max(look", "u = min(look"),
+    Mutant("the surest of a collet's rings speaks for all", "procedures/collet/procedure.py", "u = max(look", "u = min(look"),
+    Mutant("the floor is not stretched", "budget.py", "floor_mm / 2 * stretch", "floor_mm / 2"),
+    Mutant("lost motion is not stretched", "budget.py", "lost_motion_mm / 2 * stretch", "lost_motion_mm / 2"),
+    Mutant("a ring's floor is twice as much", "measure/ring.py", "floor_mm=self.floor_mm", "floor_mm=2 * self.floor_mm"),
+    Mutant("a tenth of the drift", "budget.py", "drift_part * abs(drift_mm", "drift_part / 10 * abs(drift_mm"),
+    Mutant("half of a shaft's band", "procedures/shaft/procedure.py", "budget(2 * u_line", "budget(u_line"),
+    Mutant(
+        "two vises whose level is known for sure", "procedures/vises/procedure.py", "f.u_level_mm**2 + (p.edge", "0.0 + (p.edge"
+    ),
+    Mutant("twice the twist", "procedures/plate/procedure.py", "[3] * width_mm * depth", "[3] * 2 * width_mm * depth"),
+    Mutant("the plate's low corner called high", "procedures/plate/procedure.py", "look.plane.b > 0", "look.plane.b < 0"),
+    Mutant("the plate's low side called high", "procedures/plate/procedure.py", "look.plane.a > 0", "look.plane.a < 0"),
+    Mutant("a first answer taken for sure", "response.py", "(self.value**2 + self.variance)", "self.value**2"),
+    Mutant("the best of several leads", "verdict.py", "-(v.value_mm + v.band_mm)", "(v.value_mm + v.band_mm)"),
+    Mutant("what holds leads", "verdict.py", "-rank[v.outcome]", "rank[v.outcome]"),
+    Mutant("the other corner is struck", "plan/edge.py", "way = -plan.gauge_way if", "way = -plan.gauge_way if not"),
+    Mutant("the other way is said", "plan/edge.py", "way = plan.gauge_way if", "way = plan.gauge_way if not"),
+    Mutant("right for left under a bed", "procedures/bed/procedure.py", '"front left", "front right"', '"front right", "front left"'),
+)  # fmt: skip
+
+
+#: It has to live, or the tests fail by themselves and all that dies means nothing.
+NONE = Mutant("nothing changed", "budget.py", "", "")
+
+
+def seeded(seed: int, count: int) -> list[Mutant]:
+    """``count`` of all the changes of the core's arithmetic, the same for the same seed."""
+    files = [
+        p
+        for room in ROOMS
+        for p in ([ROOT / CORE / room] if room.endswith(".py") else sorted((ROOT / CORE / room).glob("*.py")))
+    ]
+    found = [mutant for path in files for mutant in _of(path)]
+    return random.Random(seed).sample(found, min(count, len(found)))
+
+
+def _of(path: Path) -> Iterator[Mutant]:
+    source, file = path.read_text(), str(path.relative_to(ROOT / CORE))
+    lines = [0]
+    for line in source.splitlines(keepends=True):
+        lines.append(lines[-1] + len(line))
+    for node in ast.walk(ast.parse(source)):
+        for start, old, new in _changes(node, source, lines):
+            number = source.count("\n", 0, start) + 1
+            said = source.splitlines()[number - 1].strip()
+            yield Mutant(f"{old} → {new} in {file}:{number}: {said}", file, old, new, start)
+
+
+def _changes(node: ast.AST, source: str, lines: list[int]) -> Iterator[tuple[int, str, str]]:
+    def at(line: int | None, column: int | None) -> int:
+        begin = lines[(line or 1) - 1]
+        return begin + len(source[begin:].encode()[: column or 0].decode())
+
+    pairs: list[tuple[ast.expr, ast.AST]] = []
+    if isinstance(node, ast.BinOp):
+        pairs = [(node.left, node.op)]
+    elif isinstance(node, ast.Compare):
+        pairs = [(node.left, node.ops[0])]
+    elif isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id in ("max", "min"):
+        yield at(node.lineno, node.col_offset), node.func.id, "min" if node.func.id == "max" else "max"
+    elif isinstance(node, ast.UnaryOp) and isinstance(node.op, ast.USub):
+        yield at(node.lineno, node.col_offset), "-", "+"
+    elif isinstance(node, ast.Constant) and isinstance(node.value, float) and node.value:
+        start = at(node.lineno, node.col_offset)
+        yield start, source[start : at(node.end_lineno, node.end_col_offset)], repr(2 * node.value)
+    for left, op in pairs:
+        if type(op) in SWAPS:
+            yield at(left.end_lineno, left.end_col_offset), *SWAPS[type(op)]
+
+
+def survives(mutant: Mutant, tree: Path) -> bool:
+    """Whether all tests pass with it in the tree; the tree is as before afterwards."""
+    path = tree / CORE / mutant.file
+    before = path.read_text()
+    mutant.made_in(tree)
+    try:
+        command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", "-p", "no:xdist", *TESTS]
+        env = {**os.environ, "PYTHONDONTWRITEBYTECODE": "1", "OMP_NUM_THREADS": "1"}
+        return (
+            subprocess.run(
+                command, cwd=tree, env=env, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, check=False
+            ).returncode
+            == 0
+        )
+    finally:
+        path.write_text(before)
+
+
+def say(line: str) -> None:
+    """A line on the screen, at once."""
+    sys.stdout.write(line + "\n")
+    sys.stdout.flush()
+
+
+def hunt(mutants: list[Mutant], workers: int) -> list[Mutant]:
+    """Those that no test found."""
+    with tempfile.TemporaryDirectory() as folder, ThreadPoolExecutor(workers) as pool:
+        trees: SimpleQueue[Path] = SimpleQueue()
+        for number in range(workers):
+            tree = Path(folder) / str(number)
+            for name in ("velvet_hand", "tests"):
+                shutil.copytree(ROOT / name, tree / name, ignore=shutil.ignore_patterns("__pycache__"))
+            shutil.copy(ROOT / "pyproject.toml", tree)
+            trees.put(tree)
+
+        def one(mutant: Mutant) -> bool:
+            tree = trees.get()
+            try:
+                lives = survives(mutant, tree)
+            finally:
+                trees.put(tree)
+            say(f"{'LIVES' if lives else 'dies '} {mutant.name}")
+            return lives
+
+        return [m for m, lives in zip(mutants, pool.map(one, mutants), strict=True) if lives]
+
+
+def main() -> int:
+    """Exit code 1 when a listed one lives or more than a tenth of the seeded ones, 2 when the tests fail as they are."""
+    parser = argparse.ArgumentParser(prog="./velvet mutants", description=(__doc__ or "").split("\n\n")[1])
+    parser.add_argument("--seeded", type=int, default=0, metavar="N", help="make N seeded ones too (150 take hours)")
+    parser.add_argument("--seed", type=int, default=1, help="which ones (default 1)")
+    parser.add_argument("--only-seeded", action="store_true", help="leave the listed ones out")
+    parser.add_argument("--jobs", type=int, default=2, help="how many at a time (default 2)")
+    chosen = parser.parse_args()
+    listed, made = () if chosen.only_seeded else LISTED, seeded(chosen.seed, chosen.seeded)
+    alive = hunt([NONE, *listed, *made], chosen.jobs)
+    if NONE not in alive:
+        say("The tests fail without any change; mend them first.")
+        return 2
+    few, many = ([m for m in alive if m in some] for some in (listed, made))
+    say(f"listed: {len(few)} of {len(listed)} live; seeded: {len(many)} of {len(made)} live")
+    return int(bool(few) or 10 * len(many) > len(made))
+
+
+if __name__ == "__main__":
+    sys.exit(main())

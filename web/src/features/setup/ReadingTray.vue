@@ -248,6 +248,10 @@ defineExpose({ press, untouched, empty })
   color: var(--ink-2);
   font-size: 14px;
   font-weight: 600;
+  line-height: 1.2;
+}
+.many .head {
+  line-height: inherit;
   white-space: nowrap;
   overflow: hidden;
 }

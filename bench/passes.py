@@ -91,7 +91,7 @@ LATHE = (
     ("bed", "bed of a vise by shims, then its jaw"),
     ("edge", "plate or angle plate by an edge"),
     ("rod", "edge roughed in by a rod, to 0.3 mm"),
-    ("centre", "rotary table's centre, to 0.02 mm"),
+    ("centre", "rotary table's center, to 0.02 mm"),
     ("vises", "two vises in line, to 0.02 mm over both"),
     ("plate", "plate, parallel or flat within 0.02 mm"),
     ("column", "column with its tailstock, to 0.02 mm"),

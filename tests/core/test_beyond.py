@@ -75,7 +75,7 @@ def test_each_ring_has_a_zero_of_its_own() -> None:
         for index in range(1, 5):
             hand._read(1, f"{ring}{index}", zero + (vector * at(1, -90.0 * (index - 1))).real)
     state = desk.load(hand.events)
-    near, far = (look_ring(state, state.passes[-1], ring).centre for ring in ("near", "far"))
+    near, far = (look_ring(state, state.passes[-1], ring).center for ring in ("near", "far"))
     assert near == pytest.approx(at(0.05, 20), abs=1e-6)
     assert far == pytest.approx(at(0.08, 200), abs=1e-6)
 

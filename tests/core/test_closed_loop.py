@@ -49,8 +49,8 @@ def test_every_start_ends_true_after_a_proof_that_holds(block: int) -> None:
 
 @pytest.mark.parametrize("seed", range(8))
 def test_a_wrong_sign_is_caught(seed: int, monkeypatch: pytest.MonkeyPatch) -> None:
-    right = Sense.centre_sign.fget  # type: ignore[attr-defined]
-    monkeypatch.setattr(Sense, "centre_sign", property(lambda self: -right(self)))
+    right = Sense.center_sign.fget  # type: ignore[attr-defined]
+    monkeypatch.setattr(Sense, "center_sign", property(lambda self: -right(self)))
     with pytest.raises(WrongWay):
         work(seed)
 

@@ -246,7 +246,7 @@ def _round(count: int) -> tuple[float, ...]:
 
 
 def _needle(person: Person, deg: float, x: float, y: float) -> float:
-    """Needle value by plane geometry: the ball's centre on its ray, at the ball's distance from the circle."""
+    """Needle value by plane geometry: the ball's center on its ray, at the ball's distance from the circle."""
     plan = person.plan
     bore = plan.part.surface == "inside"
     reach = 31.0 + (-1.0 if bore else 1.0)

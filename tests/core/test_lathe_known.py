@@ -230,7 +230,7 @@ def test_shims_for_runout_and_for_a_throw_are_exact_for_the_width_of_the_jaws() 
 def test_from_the_drawer_the_two_shims_that_come_nearest() -> None:
     found = choose_packing(at(0.070, 25), 0j, THREE, (0, 0, 0), 18, 40, {0.025: 2, 0.05: 2, 0.1: 2})
     assert [round(s, 4) for s in found.shims_mm] == [0.125, 0.05, 0]
-    assert 2 * abs(found.centre) == pytest.approx(0.0066, abs=2e-4)
+    assert 2 * abs(found.center) == pytest.approx(0.0066, abs=2e-4)
 
 
 @given(st.floats(0, 0.2), st.floats(0, 360), st.sampled_from([0.0, 6.0, 40.0]), st.floats(10, 40))

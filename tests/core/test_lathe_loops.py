@@ -115,8 +115,8 @@ def test_reversal_tells_chuck_from_work(seed_from: int) -> None:
 @pytest.mark.parametrize("procedure", ["two_planes", "throw", "faceplate", "adjustable", "tram"])
 @pytest.mark.parametrize("seed", range(6))
 def test_a_wrong_sign_is_caught(procedure: str, seed: int, monkeypatch: pytest.MonkeyPatch) -> None:
-    right = Sense.centre_sign.fget  # type: ignore[attr-defined]
-    monkeypatch.setattr(Sense, "centre_sign", property(lambda self: -right(self)))
+    right = Sense.center_sign.fget  # type: ignore[attr-defined]
+    monkeypatch.setattr(Sense, "center_sign", property(lambda self: -right(self)))
     with pytest.raises(WrongWay):
         work(procedure, seed)
 
@@ -125,8 +125,8 @@ def test_a_wrong_sign_is_caught(procedure: str, seed: int, monkeypatch: pytest.M
 def test_a_wrong_sign_never_ends_true_where_no_needle_is_watched(
     procedure: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    right = Sense.centre_sign.fget  # type: ignore[attr-defined]
-    monkeypatch.setattr(Sense, "centre_sign", property(lambda self: -right(self)))
+    right = Sense.center_sign.fget  # type: ignore[attr-defined]
+    monkeypatch.setattr(Sense, "center_sign", property(lambda self: -right(self)))
     held = 0
     for seed in range(10):
         verdict = work(procedure, seed, 12).state.verdict

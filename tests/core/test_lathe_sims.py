@@ -64,7 +64,7 @@ def test_a_blow_moves_the_work_away_and_the_needle_stops_at_the_aim() -> None:
     work = SimulatedFaceplate(made, STILL, rng(), at(0.2, 90))
     work.zero(90.0)
     work.do(move("tap_round", at_deg=90, mm=None, watch=90, aim=-0.2))
-    assert abs(work.centre) < 0.01
+    assert abs(work.center) < 0.01
     with pytest.raises(WrongWay):
         work.do(move("tap_round", at_deg=90, mm=None, watch=90, aim=0.5))
 
@@ -74,7 +74,7 @@ def test_tightening_kicks_once() -> None:
     work = SimulatedFaceplate(made, Hands(kick=at(0.01, 0)), rng(), 0j)
     work.tighten()
     work.tighten()
-    assert work.centre == pytest.approx(at(0.01, 0))
+    assert work.center == pytest.approx(at(0.01, 0))
     assert work.true_tir_mm == pytest.approx(0.02)
 
 
@@ -86,7 +86,7 @@ def test_a_body_goes_to_or_from_its_screw_and_stops_at_its_range(follows: str, w
     body = SimulatedAdjustable(made, STILL, rng(), 0j)
     body.zero(0.0)
     body.do(move("screws", turns=[screw(3, 180, -0.05), screw(1, 0, 0.05)], watch=0, aim=0.05 * way))
-    assert body.centre.real == pytest.approx(0.05 * way, abs=1e-3)
+    assert body.center.real == pytest.approx(0.05 * way, abs=1e-3)
     body.do(move("screws", turns=[screw(3, 180, -0.5), screw(1, 0, 0.5)], watch=0, aim=0.5 * way))
     assert abs(body.went) == pytest.approx(0.1)
 
@@ -106,20 +106,20 @@ def test_three_jaws_close_where_all_of_them_touch(width: float) -> None:
     made = plan("packing", holder=three, throw_mm=0.0)
     assert isinstance(made, PackingPlan)
     true = SimulatedPacking(made, STILL, rng(), (0.0, 0.0, 0.0))
-    assert abs(true.centre) < 1e-6
+    assert abs(true.center) < 1e-6
     true.do(move("shim", measure="jaws", packets=[{"number": 1, "name": "jaw 1", "mm": 0.3}]))
-    assert true.centre.real == pytest.approx(-0.2, abs=2e-3)  # two thirds of the shim, away from it
-    assert abs(true.centre.imag) < 1e-6
+    assert true.center.real == pytest.approx(-0.2, abs=2e-3)  # two thirds of the shim, away from it
+    assert abs(true.center.imag) < 1e-6
     true.do(move("shim", measure="jaws", packets=[{"number": 1, "name": "jaw 1", "mm": 0.0}]))
-    assert abs(true.centre) < 1e-6
+    assert abs(true.center) < 1e-6
 
 
 def test_a_collet_turns_its_part_with_it_in_both_planes() -> None:
     made = plan("collet", positions_deg=(0.0, 180.0))
     assert isinstance(made, ColletPlan)
     nose = SimulatedCollet(made, STILL, rng(), (at(0.01, 0), at(0.02, 0)), (at(0.01, 0), at(0.02, 0)))
-    assert nose.circle("n0-").centre == pytest.approx(at(0.02, 0))
-    assert nose.circle("f1-").centre == pytest.approx(0j, abs=1e-12)
+    assert nose.circle("n0-").center == pytest.approx(at(0.02, 0))
+    assert nose.circle("f1-").center == pytest.approx(0j, abs=1e-12)
     assert nose.at(180) == pytest.approx(0, abs=1e-12)
     assert nose.true_tir_mm == pytest.approx(0, abs=1e-12)
 
@@ -131,7 +131,7 @@ def test_a_bent_shaft_stands_off_the_line_through_its_ends() -> None:
     shaft = SimulatedShaft(made, STILL, rng(), at(0.05, 90), 200.0, ends, {})
     assert shaft.off(0) == shaft.off(len(shaft.z) - 1) == 0
     assert shaft.off(2) == pytest.approx(at(0.05, 90))
-    assert shaft.circle("z0-").centre == pytest.approx(ends[0])
+    assert shaft.circle("z0-").center == pytest.approx(ends[0])
     assert shaft.true_tir_mm == pytest.approx(0.1)
 
 
@@ -155,19 +155,19 @@ def test_an_arm_that_sags_sees_the_bar_and_the_bore_too_high() -> None:
     assert housing.needle(90, "bore-") - housing.needle(270, "bore-") == pytest.approx(-0.04, abs=1e-4)
     housing.do(move("swap", mm=0.1, at_deg=30))
     assert housing.true_tir_mm == pytest.approx(0.2)
-    assert abs(math.degrees(cmath.phase(housing.centre)) - 30) < 2
+    assert abs(math.degrees(cmath.phase(housing.center)) - 30) < 2
 
 
 def test_a_lean_shows_more_the_farther_out_it_is_read() -> None:
     made = plan("two_planes", near_z_mm=20.0, far_z_mm=120.0, far_gauge=None)
     assert isinstance(made, TwoPlanesPlan)
     work = LongWork(made, Quirks(offset_mm=0, offset_deg=0, tilt=at(0.001, 0)), rng())
-    assert work.circle("near").centre == pytest.approx(at(0.02, 0))
-    assert work.circle("far").centre == pytest.approx(at(0.12, 0))
+    assert work.circle("near").center == pytest.approx(at(0.02, 0))
+    assert work.circle("far").center == pytest.approx(at(0.12, 0))
     work.zero(0.0)
     work._zero["far"] = work.needle(0.0, "far")
     work.do(move("tap_round", at_deg=0, mm=None, watch=0, aim=-0.12))
-    assert abs(work.circle("far").centre) < 0.01
+    assert abs(work.circle("far").center) < 0.01
 
 
 def test_a_steep_lever_shows_too_much() -> None:

@@ -26,7 +26,7 @@ from velvet_hand.core.wording import plain
 
 
 def mill(procedure: str, **changes: Any) -> BasePlan:
-    """A plan of seed 0 in millimetres: from left to right, gauge in front, hinge on the left, square."""
+    """A plan of seed 0 in millimeters: from left to right, gauge in front, hinge on the left, square."""
     return plan_of(procedure, 0).model_copy(update={"unit": "mm", "target_deg": 0.0, **changes})
 
 

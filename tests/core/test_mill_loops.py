@@ -69,7 +69,7 @@ def _word(way: complex) -> str:
 
 
 def true_flatness(machine: SimulatedPlate) -> float:
-    """Closest pair of planes by search over tilts, not by the programme that is tested."""
+    """Closest pair of planes by search over tilts, not by the program that is tested."""
     points = np.array(machine.face.places)
     z = np.array([machine.thick(x, y) for x, y in points])
     best = np.inf

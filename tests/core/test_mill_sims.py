@@ -286,7 +286,7 @@ def test_a_shim_leans_it_away_from_the_side_that_is_lifted() -> None:
     machine.shims = [0.0045, 0.0, 0.0]
     assert machine.seat.real == pytest.approx(-0.0045 / (45 * 1.5), rel=1e-6)
     assert machine.seat.imag == pytest.approx(0.0, abs=1e-12)
-    assert machine.circle("far-").centre.real == pytest.approx(0.01 + (2e-4 + machine.seat.real) * 250)
+    assert machine.circle("far-").center.real == pytest.approx(0.01 + (2e-4 + machine.seat.real) * 250)
 
 
 def test_droop_is_integrated_and_agrees_with_the_book() -> None:
@@ -298,11 +298,11 @@ def test_droop_is_integrated_and_agrees_with_the_book() -> None:
 
 
 @pytest.mark.parametrize(("gives", "softness"), [("tips", 1.0), ("bends", 0.0)])
-@pytest.mark.parametrize("centre", [260.0, 280.0, 400.0])
-def test_what_the_gauge_sees_of_a_push_is_one_over_the_ratio(gives: str, softness: float, centre: float) -> None:
-    machine = column(centre_z_mm=centre)
+@pytest.mark.parametrize("center", [260.0, 280.0, 400.0])
+def test_what_the_gauge_sees_of_a_push_is_one_over_the_ratio(gives: str, softness: float, center: float) -> None:
+    machine = column(centre_z_mm=center)
     machine.softness = softness
-    assert machine.influence * tail_ratio(centre, machine.column.far_z_mm, gives) == pytest.approx(1.0)  # type: ignore[arg-type]
+    assert machine.influence * tail_ratio(center, machine.column.far_z_mm, gives) == pytest.approx(1.0)  # type: ignore[arg-type]
 
 
 def test_the_bar_turned_half_over_leans_the_other_way() -> None:
@@ -337,7 +337,7 @@ def test_a_handle_moves_the_table_the_way_that_was_said_of_it(x: str, y: str, ha
             sentence=text(f"Turn the {axis} handle {hand} until"),
         )  # fmt: skip
         machine.do(move)
-        along = machine.centre.real if axis == "X" else machine.centre.imag
+        along = machine.center.real if axis == "X" else machine.center.imag
         assert along == pytest.approx(0.1 if goes_plus else -0.1, abs=1e-3)
 
 

@@ -16,7 +16,7 @@ TWELVE = tuple(15.0 + 30.0 * i for i in range(12))
 def seen(person: Person, e_mm: float, deg: float) -> list[str]:
     """What the dial shows at each station, zero set at the first, for work off by ``e_mm`` toward ``deg``."""
     state = desk.load(person.events)
-    sign = state.sense.centre_sign * (state.push_reads or 1)
+    sign = state.sense.center_sign * (state.push_reads or 1)
     rise = [sign * e_mm * math.cos(math.radians(s.angle_deg - deg)) for s in state.stations]
     values = [r - rise[0] for r in rise]
     return [f"{v:.4f}" if abs(v) <= TRAVEL else "+off" if v > 0 else "-off" for v in values]

@@ -51,7 +51,7 @@ def test_drawing_a_jaw_in_moves_the_work_away_from_it_and_springs_back() -> None
     work.zero(0.0)
     work._zero[""] = work._zero.get("", 0.0) - 0.4  # the dial stands as in the readings above
     work.do(person.solve().moves[0])
-    assert work.centre.real == pytest.approx(0.4 - 0.8 * 0.4, abs=2e-3)
+    assert work.center.real == pytest.approx(0.4 - 0.8 * 0.4, abs=2e-3)
     assert work.true_tir_mm == pytest.approx(0.16, abs=4e-3)
 
 
@@ -72,7 +72,7 @@ def test_tightening_kicks_once_until_something_is_loosened() -> None:
     work = chuck(Quirks(0.0, 0, kick_mm=0.01, kick_deg=90))
     work.tighten()
     work.tighten()
-    assert work.centre == pytest.approx(0.01j, abs=1e-12)
+    assert work.center == pytest.approx(0.01j, abs=1e-12)
 
 
 @pytest.mark.parametrize("seed", range(3))

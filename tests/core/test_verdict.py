@@ -40,4 +40,4 @@ def test_form_above_the_limit_is_what_limits_a_tir() -> None:
     verdict = judge("tir", 0.05, 0.020, terms(), 0.001, form_mm=0.045)
     assert (verdict.outcome, verdict.limited_by) == ("outside", "form")
     assert verdict.settle is not None
-    assert "off centre" in verdict.settle
+    assert "off center" in verdict.settle

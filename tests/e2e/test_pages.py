@@ -253,7 +253,7 @@ def test_no_page_has_an_accessibility_fault(browser: Any, server: Any, theme: st
     faults = faults_of(page)
     page.keyboard.press("?")
     page.get_by_role("dialog", name="Keys").wait_for()
-    page.wait_for_timeout(600)  # colours are only what they are when it has faded in
+    page.wait_for_timeout(600)  # colors are only what they are when it has faded in
     faults += faults_of(page)
     for address in ("/", "/plan", "/logbook", f"/logbook/{setup_id}", "/shop"):
         page.goto(address)

@@ -2,14 +2,14 @@
 
 Conventions, valid everywhere below this package:
 
-- Lengths are millimetres, angles degrees. Names carry the unit (``lead_mm``, ``angle_deg``).
+- Lengths are millimeters, angles degrees. Names carry the unit (``lead_mm``, ``angle_deg``).
 - Angles run counter-clockwise, **seen from the tailstock looking at the chuck face**; 0 is to the
   right, 90 on top, 180 at the operator's side. Chuck angles count from jaw 1 and turn with it.
-- ``u(t) = (cos t, sin t)``; an *offset* is the vector from the spindle axis to the centre of the
+- ``u(t) = (cos t, sin t)``; an *offset* is the vector from the spindle axis to the center of the
   work's surface.
 - A *needle* value is what the gauge shows. A *toward* value is plus when the surface is nearer the
   gauge than at zero. ``gauge.Sense`` is the only place that turns one into the other.
-- TIR is highest minus lowest over a turn; off centre is half of that on a round surface. Every
+- TIR is highest minus lowest over a turn; off center is half of that on a round surface. Every
   name and every figure says which of the two it is.
 
 Contents: ``units`` (typed text to length and back), ``gauge`` (gauge, sense), ``readings``,

@@ -108,8 +108,8 @@ class Sense(Model):
         return end * (self.push_reads or 1)
 
     @property
-    def centre_sign(self) -> int:
-        """+1 when the surface's centre lies toward the high reading (outside), -1 in a bore."""
+    def center_sign(self) -> int:
+        """+1 when the surface's center lies toward the high reading (outside), -1 in a bore."""
         return 1 if self.surface == "outside" else -1
 
     def turn_deg(self, station_deg: float) -> float:

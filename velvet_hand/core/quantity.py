@@ -27,7 +27,7 @@ Kind = Literal[
 #: After a figure, in a sentence.
 KIND_WORDS: dict[Kind, str] = {
     "tir": "TIR",
-    "off_centre": "off centre",
+    "off_centre": "off center",
     "throw": "off the throw",
     "sideways": "off its direction, sideways",
     "over_jaw": "over the jaw",
@@ -44,14 +44,14 @@ KIND_WORDS: dict[Kind, str] = {
     "half_tir": "half of the TIR",
     "over_bar": "over the bar",
     "lean_tir": "TIR of lean at the far end",
-    "pushed": "when the centre is tightened",
+    "pushed": "when the center is tightened",
     "chuck_tir": "TIR of the chuck’s own",
     "run_out": "TIR",
 }
 #: Over a column of a table.
 HEADS: dict[Kind, str] = {
     "tir": "TIR",
-    "off_centre": "Off centre",
+    "off_centre": "Off center",
     "throw": "Off the throw",
     "sideways": "Off its direction",
     "over_jaw": "Over the jaw",

@@ -55,7 +55,7 @@ class SceneGauge(Model):
 
 
 class SceneDot(Model):
-    """Where the centre was in a pass."""
+    """Where the center was in a pass."""
 
     pass_no: int
     x_mm: float
@@ -68,7 +68,7 @@ class SceneDot(Model):
 
 
 class ChuckScene(Model):
-    """A chuck seen on its face. ``x_mm``/``y_mm`` is the work's centre off the axis, as displayed.
+    """A chuck seen on its face. ``x_mm``/``y_mm`` is the work's center off the axis, as displayed.
 
     With ``lean`` it is a table under a head, and the offset stands for the way the head's top leans.
     """

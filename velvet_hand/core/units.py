@@ -1,4 +1,4 @@
-"""Typed text to exact millimetres, and back to text.
+"""Typed text to exact millimeters, and back to text.
 
 Four units are understood: thou (0.001 in), tenth (0.0001 in), mm and um (0.001 mm). What was typed
 is kept as it was typed; the exact length is recomputed from it, so nothing is lost to rounding.
@@ -81,7 +81,7 @@ def _signed(sign: str, number: str) -> Decimal:
 
 
 def parse_length(text: str, unit: Unit, field: str) -> Decimal:
-    """Exact millimetres of a plain typed length.
+    """Exact millimeters of a plain typed length.
 
     Raises
     ------
@@ -254,5 +254,5 @@ def format_length(mm: float, unit: Unit, resolution_mm: float, signed: bool = Fa
 
 
 def format_size(mm: float, unit: Unit) -> str:
-    """A part's or chuck's size: millimetres, or inches when the shop works in thou."""
+    """A part's or chuck's size: millimeters, or inches when the shop works in thou."""
     return f"{mm / 25.4:.3f} in" if unit in ("thou", "tenth") else f"{mm:.2f} mm"

@@ -36,7 +36,7 @@ SETTLES: dict[str, str] = {
     "straightness": "a stoned or another jaw, or a straight bar held against it",
     "play": "gibs adjusted by the machine’s manual, the table locked, or a wider limit",
     "unread": "reading again with the needle on the dial everywhere, or marking that reading bad",
-    "form": "a rounder surface, or a limit on off centre instead of TIR",
+    "form": "a rounder surface, or a limit on off center instead of TIR",
 }
 
 
@@ -50,7 +50,7 @@ class Term(Model):
 class Verdict(Model):
     """A value with its band against a limit of the same kind, read at ``where``.
 
-    ``beside`` are judgements of the same pass that are no worse (another plane, a direction).
+    ``beside`` are judgments of the same pass that are no worse (another plane, a direction).
     """
 
     outcome: Outcome
@@ -80,14 +80,14 @@ class Verdict(Model):
 
 
 def worst(verdicts: tuple[Verdict, ...]) -> Verdict:
-    """Several judgements as one: the worst outcome leads, by how much of its limit it uses."""
+    """Several judgments as one: the worst outcome leads, by how much of its limit it uses."""
     rank = {"holds": 0, "cannot_tell": 1, "outside": 2}
     ordered = sorted(verdicts, key=lambda v: (-rank[v.outcome], -(v.value_mm + v.band_mm) / v.limit_mm))
     return ordered[0].model_copy(update={"beside": tuple(ordered[1:])})
 
 
 def doubted(found: Verdict, why: TermName) -> Verdict:
-    """The same judgement of a pass that proves nothing: what would hold cannot be told."""
+    """The same judgment of a pass that proves nothing: what would hold cannot be told."""
     beside = tuple(doubted(one, why) for one in found.beside)
     if found.outcome != "holds":
         return found.model_copy(update={"beside": beside})

@@ -34,7 +34,7 @@ SCREWS = holder_of(
     "set-body-130", "Set-body chuck 130", "adjustable_body", jaws=4, lead_mm=1.0, clearance_mm=0.4, diameter_mm=130
 )
 COLLET = holder_of("collet-nose", "Collet nose", "collet", diameter_mm=60, max_work_mm=26)
-CENTRES = holder_of("centres", "Centres, 1 m apart", "centres", max_work_mm=1000)
+CENTRES = holder_of("centres", "Centers, 1 m apart", "centres", max_work_mm=1000)
 FACEPLATE = holder_of("faceplate-300", "Faceplate 300", "faceplate", diameter_mm=300, max_work_mm=260)
 HOUSING = holder_of("drive-housing", "Drive housing", "dowelled_housing", diameter_mm=280, max_work_mm=200)
 HOLDERS = (THREE_JAW, SCREWS, COLLET, CENTRES, FACEPLATE, HOUSING)

@@ -16,7 +16,7 @@ from velvet_hand.core.procedures.registry import machine
 from velvet_hand.core.shop import Holder, Machine
 from velvet_hand.core.units import Typed, Unit
 
-#: Gauges with marks in millimetres.
+#: Gauges with marks in millimeters.
 MM_GAUGES = ("rule", "feelers", "lever-micron")
 #: What stands still while the gauge goes along or round it.
 CARRIED = ("dowelled_housing", "mill_head", "vise", "vise_pair", "fixture", "rotary_table", "surface_plate")

@@ -23,7 +23,7 @@ class Run:
 
 
 def pull(state: State, look: RingLook) -> complex | None:
-    """Toward where the work's centre sits, from readings of which some are off the dial.
+    """Toward where the work's center sits, from readings of which some are off the dial.
 
     What is off counts as twice the travel, which is good enough for a direction.
     """
@@ -32,7 +32,7 @@ def pull(state: State, look: RingLook) -> complex | None:
     spots = [s for s in state.stations if s.id in value]
     if len(spots) < 3:
         return None
-    found = state.sense.centre_sign * sum((value[s.id] * rect(1, s.angle_deg) for s in spots), 0j)
+    found = state.sense.center_sign * sum((value[s.id] * rect(1, s.angle_deg) for s in spots), 0j)
     return found if abs(found) >= travel else None
 
 
@@ -40,7 +40,7 @@ def run_for(state: State, look: RingLook, away_deg: float) -> Run | None:
     """What to watch while the work goes toward ``away_deg``: the spot on the dial that runs the furthest
     with it, or else one that comes back with it. None when no run is left.
     """
-    travel, sign = state.plan.gauge.travel_mm, state.sense.centre_sign
+    travel, sign = state.plan.gauge.travel_mm, state.sense.center_sign
     runs: list[tuple[float, Run]] = []
     back: list[tuple[float, Run]] = []
     for station in state.stations:

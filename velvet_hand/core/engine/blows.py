@@ -30,7 +30,7 @@ def tap_move(
     Parameters
     ----------
     need
-        Displacement of the ring's centre that is wanted; the blow lands on the other side.
+        Displacement of the ring's center that is wanted; the blow lands on the other side.
     asked_mm
         How far the work is to go along it, the holder's gain allowed for.
     where
@@ -42,13 +42,13 @@ def tap_move(
     assert fit is not None
     deg = (direction_deg(need) + 180) % 360
     radius, sign = look.ring.radius_mm, look.ring.sign
-    centre = complex(fit.x_mm, fit.y_mm)
-    after = centre + need / abs(need) * asked_mm
+    center = complex(fit.x_mm, fit.y_mm)
+    after = center + need / abs(need) * asked_mm
     shifted = fit.mean_mm + (look.drift_mm or 0.0)
     near = next((s for s in state.stations if s.id in look.toward_mm and apart(s.angle_deg, deg) < 2), None)
     needle = Needle.at(
         sense,
-        shifted + float(ray(deg, centre.real, centre.imag, radius, sign)),
+        shifted + float(ray(deg, center.real, center.imag, radius, sign)),
         shifted + float(ray(deg, after.real, after.imag, radius, sign)),
         station_id=near.id if near else "",
         label=near.label.lower() if near else f"{deg:.0f}°",

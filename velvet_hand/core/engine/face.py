@@ -23,10 +23,10 @@ SEEN = {"tailstock": "Seen from the tailstock", "operator": "Seen from the tails
 
 @dataclass(frozen=True, slots=True)
 class Face:
-    """What a face needs besides the state: the ring's look in the open pass and its centres pass by pass."""
+    """What a face needs besides the state: the ring's look in the open pass and its centers pass by pass."""
 
     look: RingLook | None
-    centres: list[tuple[int, complex]]
+    centers: list[tuple[int, complex]]
     holder: Literal["jaws", "screws", "faceplate"] = "jaws"
     name: str = "Four-jaw chuck"
     target: complex | None = None
@@ -45,10 +45,10 @@ def face(state: State, solution: Solution, station_id: str, seen: Face) -> Chuck
     watched = shown[0] if shown and at_spot else station.angle_deg
     turn = state.sense.turn_deg(watched)
     known = solution.x_mm is not None and solution.y_mm is not None
-    centre = _turned(complex(solution.x_mm or 0.0, solution.y_mm or 0.0), turn)
-    track = tuple(SceneDot.of(_turned(z - (seen.target or 0j), turn), number) for number, z in seen.centres)
+    center = _turned(complex(solution.x_mm or 0.0, solution.y_mm or 0.0), turn)
+    track = tuple(SceneDot.of(_turned(z - (seen.target or 0j), turn), number) for number, z in seen.centers)
     wanted = seen.target if seen.target else None
-    largest = max([abs(centre), abs(wanted or 0), *(abs(complex(d.x_mm, d.y_mm)) for d in track[-1:])], default=0.0)
+    largest = max([abs(center), abs(wanted or 0), *(abs(complex(d.x_mm, d.y_mm)) for d in track[-1:])], default=0.0)
     work = state.plan.part.diameter_mm / 2
     limit = state.plan.limit.mm / (2 if state.plan.limit.kind == "tir" else 1)
     ring = [s for s in state.asked() if s.ring == station.ring]
@@ -61,8 +61,8 @@ def face(state: State, solution: Solution, station_id: str, seen: Face) -> Chuck
         work_radius_mm=work,
         surface=state.plan.part.surface,
         known=known,
-        x_mm=centre.real,
-        y_mm=centre.imag,
+        x_mm=center.real,
+        y_mm=center.imag,
         magnification=magnification(largest, work, state.plan.gauge.graduation_mm),
         high_deg=_high_deg(state, solution, seen.look, turn),
         turns=state.plan.carrier == "work_turns",
@@ -104,7 +104,7 @@ def _high_deg(state: State, solution: Solution, look: RingLook | None, turn: flo
     fit = look.fit if look and solution.x_mm is not None else None
     if fit is None or fit.offset_mm <= 2 * fit.u_mm:
         return None
-    side = 0.0 if state.sense.centre_sign > 0 else 180.0
+    side = 0.0 if state.sense.center_sign > 0 else 180.0
     return (fit.toward_deg + side + turn) % 360
 
 

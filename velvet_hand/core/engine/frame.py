@@ -110,7 +110,7 @@ class Corrected(Procedure[P], Generic[P, L]):
                 beyond = self.off_dial(state, look)
                 found = (beyond,) if beyond else ()
         lost = bool(look.complete and look.off and not found and not made and not done)
-        centre = look.centre
+        center = look.center
         return Solution(
             pass_no=current.number,
             figures=self.told_figures(state, look),
@@ -128,8 +128,8 @@ class Corrected(Procedure[P], Generic[P, L]):
                 *self.more_caveats(state, look),
             ),
             wild=look.wild,
-            x_mm=centre.real if centre is not None else None,
-            y_mm=centre.imag if centre is not None else None,
+            x_mm=center.real if center is not None else None,
+            y_mm=center.imag if center is not None else None,
             need_reading=self.what_to_read(look),
             told=self.told(state, look),
         )

@@ -62,7 +62,7 @@ def per_tap_mm(state: State) -> float | None:
 
 def along_fit(state: State, look: Look, deg: float) -> float | None:
     """The offset along a direction, from the circle."""
-    return None if look.centre is None else (look.centre * rect(1, -deg)).real
+    return None if look.center is None else (look.center * rect(1, -deg)).real
 
 
 def got_mm(state: State, number: int, looks: Mapping[int, L], along: Along[L]) -> list[tuple[float, float]]:
@@ -121,13 +121,13 @@ def answers(state: State, looks: Mapping[int, L], along: Along[L]) -> dict[int, 
 
 
 def kicks_of(state: State, looks: Mapping[int, L]) -> dict[int, complex]:
-    """Shift of the centre for each pass after which nothing but tightening was done."""
+    """Shift of the center for each pass after which nothing but tightening was done."""
     moved_in = {r.move.pass_no for r in state.moves}
     found = {}
     for number, look in looks.items():
         after = looks.get(number + 1)
         if after is None or number not in state.tightenings or number in moved_in:
             continue
-        if look.centre is not None and after.centre is not None:
-            found[number] = after.centre - look.centre
+        if look.center is not None and after.center is not None:
+            found[number] = after.center - look.center
     return found

@@ -14,7 +14,7 @@ class Fitted(Protocol):
 
 
 class Look(Protocol):
-    """One pass as geometry: what was read, and the error that it shows as a vector (``centre``)."""
+    """One pass as geometry: what was read, and the error that it shows as a vector (``center``)."""
 
     @property
     def number(self) -> int:
@@ -45,7 +45,7 @@ class Look(Protocol):
         """None until there is enough to fit."""
 
     @property
-    def centre(self) -> complex | None:
+    def center(self) -> complex | None:
         """The error as a vector."""
 
 

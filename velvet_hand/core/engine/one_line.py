@@ -2,7 +2,7 @@
 
 Aim at the tapping station B: the height of the line at the point about which it swings, ``Y = h(xp)``, for that is
 the one point that does not move (with a wanted slope ``t``: plus ``t (xB - xp)``). What a tap really does is learned
-as the change of slope for a millimetre at B, so swing point and spring-back need not be known apart.
+as the change of slope for a millimeter at B, so swing point and spring-back need not be known apart.
 """
 
 from __future__ import annotations

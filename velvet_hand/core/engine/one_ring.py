@@ -57,7 +57,7 @@ class OneRing(Corrected[P, RingLook], ABC):
         return look_ring(state, one, self.ring)
 
     def target(self, state: State[P]) -> complex:
-        """Where the centre is wanted."""
+        """Where the center is wanted."""
         return 0j
 
     def judge(self, state: State[P], look: RingLook, shift: complex = 0j) -> Verdict | None:
@@ -114,7 +114,7 @@ class OneRing(Corrected[P, RingLook], ABC):
         current = state.open_pass
         return Face(
             look=looks[current.number] if current else None,
-            centres=[(n, look.centre) for n, look in looks.items() if look.centre is not None],
+            centers=[(n, look.center) for n, look in looks.items() if look.center is not None],
             holder=self.holder_shape,
             name=self.holder_name,
             target=self.target(state),

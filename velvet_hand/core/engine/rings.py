@@ -41,7 +41,7 @@ def ready(
     Parameters
     ----------
     forecast
-        The judgement to expect after tightening.
+        The judgment to expect after tightening.
     shift
         The kick to expect, less the wanted offset.
     mend
@@ -60,7 +60,7 @@ def ready(
             length(fit.form_mm),
             f", more than the limit. {mend.capitalize()} cannot mend that; only ",
             length(fit.offset_mm),
-            " of it is off centre.",
+            " of it is off center.",
         )
     if left <= judged.band_mm or left_mm <= state.plan.gauge.graduation_mm / 4:
         return True, text(

@@ -33,7 +33,7 @@ def empty(state: State) -> Solution:
 
 
 def ring_figures(state: State, look: RingLook, toward: Text, name: str = "", key: str = "") -> tuple[Figure, ...]:
-    """TIR, off centre, form and closing error of a ring; ``name`` is put before each."""
+    """TIR, off center, form and closing error of a ring; ``name`` is put before each."""
     fit = look.fit
     if fit is None:
         return ()
@@ -42,7 +42,7 @@ def ring_figures(state: State, look: RingLook, toward: Text, name: str = "", key
     note = (*text("toward "), *toward) if plain and toward else () if plain else text("no direction to speak of")
     found = [
         Figure(id=f"{key}tir", label=f"{head}TIR", mm=look.tir_mm, u_mm=2 * fit.u_mm),
-        Figure(id=f"{key}off_centre", label=f"{head}Off centre", mm=fit.offset_mm, u_mm=fit.u_mm, note=note),
+        Figure(id=f"{key}off_centre", label=f"{head}Off center", mm=fit.offset_mm, u_mm=fit.u_mm, note=note),
     ]
     if look.drift_mm is not None:
         found.append(Figure(id=f"{key}drift", label=f"{head}Closing error", mm=look.drift_mm))

@@ -22,10 +22,10 @@ def droop_mm(length_mm: float, at_mm: float, diameter_mm: float) -> float:
 
 
 def tail_ratio(centre_mm: float, gauge_mm: float, gives: Gives) -> float:
-    """How far the tailstock has to go for a millimetre seen at the gauge.
+    """How far the tailstock has to go for a millimeter seen at the gauge.
 
-    A rigid column that tips on its flange: ``Lt/Li``. One that bends: ``2 Lt^3/(Li^2 (3 Lt - Li))``, and beyond the centre
-    ``1/(1 + 1.5 (Li - Lt)/Lt)``. The two differ by 2 and more low down: read near the centre.
+    A rigid column that tips on its flange: ``Lt/Li``. One that bends: ``2 Lt^3/(Li^2 (3 Lt - Li))``, and beyond the center
+    ``1/(1 + 1.5 (Li - Lt)/Lt)``. The two differ by 2 and more low down: read near the center.
 
     Examples
     --------

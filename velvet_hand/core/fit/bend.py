@@ -1,6 +1,6 @@
-"""Where an axis between two centres bends: a line, or two lines that meet.
+"""Where an axis between two centers bends: a line, or two lines that meet.
 
-Bad centre holes only add a straight (complex) line in z, so the line through the reference journals
+Bad center holes only add a straight (complex) line in z, so the line through the reference journals
 is taken out. A bend is ``v = A + B z + K max(0, z - zk)`` with zk searched; its angle is ``|K|``, its
 height ``|K| (zk - z1)(zn - zk)/(zn - z1)`` and its high side the direction of ``-K``. Against a
 straight axis it is tested with F(3, 2n - 7), or chi2(3) with a known sigma.
@@ -35,21 +35,21 @@ class Bend:
     left_mm: float
 
 
-def off_line(z: tuple[float, ...], centres: tuple[complex, ...]) -> tuple[complex, ...]:
-    """What is left of each centre when the line through the first and the last is taken out."""
-    slope = (centres[-1] - centres[0]) / (z[-1] - z[0])
-    return tuple(c - centres[0] - slope * (at - z[0]) for at, c in zip(z, centres, strict=True))
+def off_line(z: tuple[float, ...], centers: tuple[complex, ...]) -> tuple[complex, ...]:
+    """What is left of each center when the line through the first and the last is taken out."""
+    slope = (centers[-1] - centers[0]) / (z[-1] - z[0])
+    return tuple(c - centers[0] - slope * (at - z[0]) for at, c in zip(z, centers, strict=True))
 
 
-def find_bend(z: tuple[float, ...], centres: tuple[complex, ...], u_mm: float) -> Bend | None:
-    """The bend that explains the centres best; None with fewer than five stations.
+def find_bend(z: tuple[float, ...], centers: tuple[complex, ...], u_mm: float) -> Bend | None:
+    """The bend that explains the centers best; None with fewer than five stations.
 
     Parameters
     ----------
-    z, centres
+    z, centers
         (n,) places, ascending, and the offset of the axis there.
     u_mm
-        Standard uncertainty of one coordinate of a centre.
+        Standard uncertainty of one coordinate of a center.
 
     Examples
     --------
@@ -62,7 +62,7 @@ def find_bend(z: tuple[float, ...], centres: tuple[complex, ...], u_mm: float) -
     n = len(z)
     if n < 5:
         return None
-    at, v = np.asarray(z, float), np.asarray(centres, complex)
+    at, v = np.asarray(z, float), np.asarray(centers, complex)
     straight = _left(at, v, None)
     # Between two stations the sum of squares is smooth in the kink's place: the least of each stretch, then the least of all.
     stretches = [

@@ -1,11 +1,11 @@
 """The circle seen by a gauge: offset, mean, what is left over, and which spot is bad.
 
-Model (outside surface, ball tip on centre height; exact at any offset)::
+Model (outside surface, ball tip on center height; exact at any offset)::
 
     r(theta) = r0 + e cos p + sqrt(Re^2 - e^2 sin^2 p) - Re,   p = theta - t0,  Re = R + tip
 
 from solving ``|s u - e| = Re`` for the tip's distance ``s``. In a bore the surface is nearer where
-the centre has moved away from: ``r = r0 - (...)`` with ``Re = R - tip``.
+the center has moved away from: ``r = r0 - (...)`` with ``Re = R - tip``.
 
 The root is the same at p and p + 180, so half the difference of opposed readings is ``e cos p``
 exactly, whatever the offset and whatever even lobing the part has. When every station has its
@@ -37,7 +37,7 @@ CALM = 3.0
 class CircleFit:
     """Result of ``fit_circle``.
 
-    ``mean_mm`` is r0 (toward value), ``x_mm``/``y_mm`` the offset of the centre, ``u_mm`` the
+    ``mean_mm`` is r0 (toward value), ``x_mm``/``y_mm`` the offset of the center, ``u_mm`` the
     standard uncertainty of the offset along its worst direction, ``noise_mm`` the standard
     deviation of one reading that was used, ``residuals_mm`` one per reading given (left-out ones
     too), ``left_out`` the indices not used, ``form_mm`` peak to valley of what is left over,
@@ -69,7 +69,7 @@ class CircleFit:
 
 
 def ray(angle_deg: Array | float, x_mm: float, y_mm: float, radius_mm: float, sign: int) -> Array:
-    """Toward value of a circle with its centre at (x, y), less its mean r0.
+    """Toward value of a circle with its center at (x, y), less its mean r0.
 
     Parameters
     ----------

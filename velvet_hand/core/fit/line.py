@@ -1,7 +1,7 @@
 """A straight line through heights along an edge, how straight the edge is, and where two lines cross.
 
 Slope ``s = sum (x - xm)(h - hm)/Sxx``, ``u(s) = sigma/sqrt(Sxx)``. Straightness is the minimum zone: the
-least ``2 w`` with ``|h - a - s x| <= w``, a linear programme. Two lines of one rigid edge cross where it
+least ``2 w`` with ``|h - a - s x| <= w``, a linear program. Two lines of one rigid edge cross where it
 swung: ``xp = -(a2 - a1)/(s2 - s1)``.
 """
 

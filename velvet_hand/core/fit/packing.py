@@ -1,6 +1,6 @@
 """Shims under the jaws of a three-jaw.
 
-A jaw with a flat of width w touches round work of radius R with its centre at c at the distance
+A jaw with a flat of width w touches round work of radius R with its center at c at the distance
 ``g_i(c) = c.u_i + sqrt(R^2 - max(0, |c x u_i| - w/2)^2)`` (nearest point of a segment; narrow w = 0,
 wide w >= sqrt(3) e). All jaws share one radius of the scroll, so ``p_i + g_i(c)`` is the same for all:
 to go from e to T the shims change by ``g_i(e) - g_i(T)``, less the least.
@@ -26,9 +26,9 @@ MOST_PIECES = 3
 NEAR = 16
 
 
-def reach_mm(centre: complex, deg: float, radius_mm: float, width_mm: float) -> float:
+def reach_mm(center: complex, deg: float, radius_mm: float, width_mm: float) -> float:
     """``g_i``: distance at which a jaw at ``deg`` touches the work."""
-    c = centre * cmath.rect(1, -math.radians(deg))
+    c = center * cmath.rect(1, -math.radians(deg))
     beyond = max(0.0, abs(c.imag) - width_mm / 2)
     return c.real + math.sqrt(max(radius_mm**2 - beyond**2, 0.0))
 
@@ -41,7 +41,7 @@ def exact_shims(
     radius_mm: float,
     width_mm: float,
 ) -> tuple[float, ...]:
-    """Shims (all >= 0, one bare) that bring the centre from ``now`` to ``wanted``.
+    """Shims (all >= 0, one bare) that bring the center from ``now`` to ``wanted``.
 
     Examples
     --------
@@ -61,7 +61,7 @@ def centre_after(
     now: complex, present_mm: tuple[float, ...], shims_mm: tuple[float, ...], angles_deg: tuple[float, ...],
     radius_mm: float, width_mm: float,
 ) -> complex:  # fmt: skip
-    """Where the centre goes when the shims change: all jaws touch again at one setting of the scroll.
+    """Where the center goes when the shims change: all jaws touch again at one setting of the scroll.
 
     Raises
     ------
@@ -86,10 +86,10 @@ def centre_after(
 
 @dataclass(frozen=True, slots=True)
 class Packing:
-    """Pieces under each jaw (by jaw index), and where the centre is then expected."""
+    """Pieces under each jaw (by jaw index), and where the center is then expected."""
 
     stacks: tuple[tuple[float, ...], ...]
-    centre: complex
+    center: complex
 
     @property
     def shims_mm(self) -> tuple[float, ...]:
@@ -135,8 +135,8 @@ def _choose(
                 continue
             put = [() if k not in (i, j) else stacks[a] if k == i else stacks[b] for k in range(len(units))]
             shims = tuple(sum(s) for s in put)
-            centre = centre_after(now, present_mm, shims, angles_deg, radius_mm, width_mm)
-            found.append((round(abs(centre - wanted), 5), len(stacks[a]) + len(stacks[b]), tuple(put)))
+            center = centre_after(now, present_mm, shims, angles_deg, radius_mm, width_mm)
+            found.append((round(abs(center - wanted), 5), len(stacks[a]) + len(stacks[b]), tuple(put)))
     if not found:
         found = [(0.0, 0, tuple(() for _ in units))]
     best = min(found, key=lambda f: (f[0], f[1]))[2]

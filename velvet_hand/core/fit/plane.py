@@ -1,8 +1,8 @@
 """A plane through heights, how flat a face is, and shims that level a base on three or more supports.
 
-Plane ``z = c + a x + b y`` by least squares; minimum zone by a linear programme: the least ``2 h`` with
+Plane ``z = c + a x + b y`` by least squares; minimum zone by a linear program: the least ``2 h`` with
 ``|z - c - a x - b y| <= h``, along z. Shims that lift the low supports: ``p_j = max_i h_i - h_j``, one stays bare. A rigid base
-on more than three supports rests on the three whose triangle holds its centre of gravity and above which nothing else sticks out.
+on more than three supports rests on the three whose triangle holds its center of gravity and above which nothing else sticks out.
 """
 
 from __future__ import annotations
@@ -139,7 +139,7 @@ def rest_on(
 def _triangles(
     supports: Points, gravity: tuple[float, float]
 ) -> tuple[tuple[tuple[int, ...], np.ndarray, np.ndarray], ...]:
-    """Every three supports that hold the centre of gravity between them, and what makes a plane of their heights."""
+    """Every three supports that hold the center of gravity between them, and what makes a plane of their heights."""
     every, found = np.array([(1.0, x, y) for x, y in supports]), []
     for three in combinations(range(len(supports)), 3):
         model = every[list(three)]

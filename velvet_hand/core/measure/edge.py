@@ -60,7 +60,7 @@ class LineLook:
         return Rise((self.line.slope - self.target) * self.edge_mm, self.line.u_slope * self.edge_mm)
 
     @property
-    def centre(self) -> complex | None:
+    def center(self) -> complex | None:
         """The rise, as a vector along the edge."""
         return None if self.fit is None else complex(self.fit.mm, 0.0)
 

@@ -43,8 +43,8 @@ class RingLook:
         return max(used) - min(used) if used else 0.0
 
     @property
-    def centre(self) -> complex | None:
-        """Offset of the ring's centre, as a complex number."""
+    def center(self) -> complex | None:
+        """Offset of the ring's center, as a complex number."""
         return complex(self.fit.x_mm, self.fit.y_mm) if self.fit else None
 
     @property
@@ -129,10 +129,10 @@ class Ring(Measure):
         factor = 2.0 if kind == "tir" else 1.0
         # Form that counts is in the TIR itself; it must not widen the band a second time.
         in_value = kind == "tir" and not target and look.form_counts
-        centre = complex(fit.x_mm, fit.y_mm)
-        offset = abs(centre - target)
+        center = complex(fit.x_mm, fit.y_mm)
+        offset = abs(center - target)
         value = max(look.tir_mm, 2 * offset) if in_value else factor * offset
-        value += factor * (abs(centre + shift - target) - offset)
+        value += factor * (abs(center + shift - target) - offset)
         terms = self.terms(look, factor, in_value)
         found = judge(
             kind, max(value, 0.0), limit_mm, terms, self.gauge.graduation_mm, fit.form_mm if in_value else 0.0

@@ -282,7 +282,7 @@ def set_gauge(plan: BasePlan, more: str = "") -> Step:
         id="set_gauge",
         title="Set gauge",
         prompt=(
-            f"Base solid, joints locked, {bore}stylus on centre height, square to the surface and trailing the "
+            f"Base solid, joints locked, {bore}stylus on center height, square to the surface and trailing the "
             f"turn. {preload}{turning}{' ' + more if more else ''}"
         ),
     )

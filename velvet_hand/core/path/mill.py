@@ -95,7 +95,7 @@ def check_spots(plan: EdgeBase, least: int = 2) -> None:
         )
     ordered = sorted(spots)
     if any(b - a < 1.0 for a, b in pairwise(ordered)):
-        raise BadInput("stations_repeated", "Two spots lie within a millimetre.", "Take one out.", where)
+        raise BadInput("stations_repeated", "Two spots lie within a millimeter.", "Take one out.", where)
     if ordered[-1] > plan.edge_mm + 1e-6:
         raise BadInput(
             "field_invalid",

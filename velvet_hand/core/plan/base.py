@@ -44,7 +44,7 @@ class Workpiece(Model):
 
 
 class Limit(Model):
-    """How true it has to be; ``kind`` says whether TIR or off centre was meant."""
+    """How true it has to be; ``kind`` says whether TIR or off center was meant."""
 
     kind: LimitKind
     typed: Typed

@@ -130,7 +130,7 @@ def place_word(plan: BasePlan, x_mm: float) -> str:
 
 
 def about_word(plan: BasePlan, x_mm: float) -> str:
-    """A place that is only known roughly: to a millimetre, or to a twentieth of an inch."""
+    """A place that is only known roughly: to a millimeter, or to a twentieth of an inch."""
     return f"{x_mm:.0f} mm" if plan.unit in ("mm", "um") else f"{round(x_mm / 1.27) * 0.05:.2f} in"
 
 

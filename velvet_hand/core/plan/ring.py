@@ -44,7 +44,7 @@ def ring(
     spots: tuple[Station, ...] | None = None,
 ) -> Ring:  # fmt: skip
     """The plan's angles as a ring that its own indicator reads; ``flat`` where the readings are an exact sinusoid."""
-    gauge, sign = plan.gauge_in(plan.slot(key)), plan.sense(None).centre_sign
+    gauge, sign = plan.gauge_in(plan.slot(key)), plan.sense(None).center_sign
     return Ring(
         id=key,
         stations=turn_stations(plan, key, name, word, when) if spots is None else spots,

@@ -179,7 +179,7 @@ Body = Annotated[Opened | ClientBody, Field(discriminator="type")]
 class Event(Model):
     """One thing that happened. ``id`` is made by the client, ``seq`` by the store (1, 2, 3 ...).
 
-    ``shown`` is the advice as it stood when a move was made, ``verdict`` the judgement of a proof;
+    ``shown`` is the advice as it stood when a move was made, ``verdict`` the judgment of a proof;
     both are filled in by the core before the event is kept. ``version`` is the form that its kind is kept in.
     """
 

@@ -1,6 +1,6 @@
 """What every simulated machine has: surfaces in the machine's frame, a gauge on its own ray, a person's hand.
 
-It shares no formula with the procedures it tests. A surface is a circle with its centre at a hidden
+It shares no formula with the procedures it tests. A surface is a circle with its center at a hidden
 place, turned with the spindle; the gauge's ball is run down its own ray until it touches; the needle has
 a hidden sense, marks, noise and an end of travel. Who follows a move watches the needle and stops at the
 aim; then what was moved springs back. Complex numbers in the holder's frame (number 1 at 0).
@@ -33,9 +33,9 @@ class Jammed(AssertionError):
 
 @dataclass(frozen=True, slots=True)
 class Circle:
-    """A surface: centre and radius, is the gauge inside it, and its form (peak to valley, order, where)."""
+    """A surface: center and radius, is the gauge inside it, and its form (peak to valley, order, where)."""
 
-    centre: complex
+    center: complex
     radius_mm: float
     inside: bool = False
     form_mm: float = 0.0
@@ -110,13 +110,13 @@ class Body(ABC):
         angle_deg = at.real
         c = self.circle(ring)
         gauge, turn = self._stand(angle_deg)
-        centre = c.centre * cmath.rect(1.0, math.radians(turn))
+        center = c.center * cmath.rect(1.0, math.radians(turn))
         ray = cmath.rect(1.0, math.radians(gauge))
         tip = self.plan.gauge.tip_radius_mm
         reach = c.radius_mm + (-tip if c.inside else tip)
-        # |s ray - centre| = reach, the larger root: the ball's centre on the ray.
-        b = (ray.conjugate() * centre).real
-        s = b + math.sqrt(b * b - abs(centre) ** 2 + reach * reach)
+        # |s ray - center| = reach, the larger root: the ball's center on the ray.
+        b = (ray.conjugate() * center).real
+        s = b + math.sqrt(b * b - abs(center) ** 2 + reach * reach)
         s += c.form_mm / 2 * math.cos(math.radians(c.lobes * (angle_deg - c.form_deg)))
         return -s if c.inside else s
 
@@ -198,9 +198,9 @@ class Body(ABC):
         self.tight = True
 
 
-def part_circle(plan: BasePlan, centre: complex, **form: float) -> Circle:
+def part_circle(plan: BasePlan, center: complex, **form: float) -> Circle:
     """The part's own surface."""
-    return Circle(centre, plan.part.diameter_mm / 2, plan.part.surface == "inside", **form)  # type: ignore[arg-type]
+    return Circle(center, plan.part.diameter_mm / 2, plan.part.surface == "inside", **form)  # type: ignore[arg-type]
 
 
 def watched(move: Move) -> Needle:

@@ -32,7 +32,7 @@ PINS = Stock(
 )  # fmt: skip
 
 
-RULE = Gauge(id="rule", name="Half-millimetre rule", kind="rule", graduation_mm=0.5, travel_mm=150, tip_radius_mm=0)
+RULE = Gauge(id="rule", name="Half-millimeter rule", kind="rule", graduation_mm=0.5, travel_mm=150, tip_radius_mm=0)
 
 
 SECOND_LEVER = Gauge(id="g2", name="Second lever", kind="lever", graduation_mm=0.00254, travel_mm=3, tip_radius_mm=1)

@@ -78,7 +78,7 @@ def random_quirks(
 
 
 class SimulatedChuck(Body):
-    """A rigid part in four jaws: its axis goes through ``centre`` at the jaws and leans by ``tilt``.
+    """A rigid part in four jaws: its axis goes through ``center`` at the jaws and leans by ``tilt``.
 
     ``jaw_ring`` is where the needle is watched while a jaw is drawn in, ``tap_ring`` while it is tapped.
     """
@@ -89,7 +89,7 @@ class SimulatedChuck(Body):
     def __init__(self, plan: BasePlan, quirks: Quirks, rng: np.random.Generator) -> None:
         super().__init__(plan, quirks.hands, rng)
         self.quirks = quirks
-        self.centre = cmath.rect(quirks.offset_mm, math.radians(quirks.offset_deg))
+        self.center = cmath.rect(quirks.offset_mm, math.radians(quirks.offset_deg))
         self.tilt, self.face = quirks.tilt, quirks.face
         self.planes_mm: dict[str, float] = {"": 0.0}
         self.reach_mm = 1.0
@@ -98,7 +98,7 @@ class SimulatedChuck(Body):
     def circle(self, ring: str) -> Circle:
         """The work's surface, so far out."""
         q = self.quirks
-        at = self.centre + self.tilt * self.planes_mm[ring]
+        at = self.center + self.tilt * self.planes_mm[ring]
         return part_circle(self.plan, at, form_mm=q.form_mm, lobes=q.lobes, form_deg=q.form_deg)
 
     def needle(self, at: complex, ring: str = "") -> float:
@@ -121,12 +121,12 @@ class SimulatedChuck(Body):
         assert isinstance(move, Jaws)
         drawn = move.draw.number
         push = -cmath.rect(1.0, math.radians(self._jaw_deg(drawn)))
-        start = self.centre
+        start = self.center
 
         def needle(travel: float) -> float:
-            self.centre = start + push * travel
+            self.center = start + push * travel
             value = self.needle(watched(move).deg, self.jaw_ring)
-            self.centre = start
+            self.center = start
             return value
 
         travel = self.travel_to_aim(move, needle, self.most_mm)
@@ -143,7 +143,7 @@ class SimulatedChuck(Body):
 
     def drawn_in(self, shift: complex) -> None:
         """What stays of a jaw's push."""
-        self.centre += shift
+        self.center += shift
 
     def tapped(self, blow: complex, travel: float) -> None:
         """A blow out at the end turns the work about the jaws."""
@@ -161,7 +161,7 @@ class SimulatedChuck(Body):
 
         travel = self.travel_to_aim(move, needle, 30.0)
         self.tapped(blow, travel * min(self.quirks.gain))
-        self.centre += -self.side_of(blow) * travel * 0.03  # the grip gives a little
+        self.center += -self.side_of(blow) * travel * 0.03  # the grip gives a little
         self.tight = False
 
     def side_of(self, blow: complex) -> complex:
@@ -174,9 +174,9 @@ class SimulatedChuck(Body):
 
     def kicked(self, shift: complex) -> None:
         """The work shifts in the jaws."""
-        self.centre += shift
+        self.center += shift
 
     @property
     def true_tir_mm(self) -> float:
         """TIR of the work's center, in its worse plane."""
-        return 2 * max(abs(self.centre + self.tilt * z) for z in self.planes_mm.values())
+        return 2 * max(abs(self.center + self.tilt * z) for z in self.planes_mm.values())

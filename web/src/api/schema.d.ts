@@ -672,7 +672,7 @@ export interface components {
         };
         /**
          * ChuckScene
-         * @description A chuck seen on its face. ``x_mm``/``y_mm`` is the work's centre off the axis, as displayed.
+         * @description A chuck seen on its face. ``x_mm``/``y_mm`` is the work's center off the axis, as displayed.
          *
          *     With ``lean`` it is a table under a head, and the offset stands for the way the head's top leans.
          */
@@ -2000,7 +2000,7 @@ export interface components {
         };
         /**
          * SceneDot
-         * @description Where the centre was in a pass.
+         * @description Where the center was in a pass.
          */
         SceneDot: {
             /** Pass No */
@@ -2600,7 +2600,7 @@ export interface components {
          * Verdict
          * @description A value with its band against a limit of the same kind, read at ``where``.
          *
-         *     ``beside`` are judgements of the same pass that are no worse (another plane, a direction).
+         *     ``beside`` are judgments of the same pass that are no worse (another plane, a direction).
          */
         Verdict: {
             /** Band Mm */

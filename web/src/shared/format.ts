@@ -83,7 +83,7 @@ export function formatAgo(iso: string, now = Date.now()): string {
 
 const KIND_WORDS: Record<string, string> = {
   tir: 'TIR',
-  off_centre: 'off centre',
+  off_centre: 'off center',
   throw: 'off the throw',
   sideways: 'off its direction, sideways',
   over_jaw: 'over the jaw',

@@ -74,9 +74,9 @@ class Jaws(Procedure[J]):
         looks = [(p.number, look_at(state, p)) for p in state.passes]
         shown = look_at(state, current) if current else None
         flats = state.plan.flats
-        centres = [(n, look.centre) for n, look in looks if look.centre is not None]
+        centers = [(n, look.center) for n, look in looks if look.center is not None]
         target = shown.target if shown and state.plan.limit.kind == "throw" else None
-        return face(state, solution, station_id, Face(shown, centres, target=target, flats=flats))
+        return face(state, solution, station_id, Face(shown, centers, target=target, flats=flats))
 
     def rough_in(self, state: State[J]) -> Text:
         """See ``Procedure``."""

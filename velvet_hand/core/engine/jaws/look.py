@@ -23,7 +23,7 @@ class Look(RingLook):
     """One pass as geometry.
 
     ``pair_mm`` is the offset along each completely read pair of jaws, toward its first jaw; exact at
-    any offset. ``target`` is where the work's centre is to be, as seen on this ring.
+    any offset. ``target`` is where the work's center is to be, as seen on this ring.
     """
 
     pair_mm: dict[tuple[int, int], float]
@@ -61,7 +61,7 @@ def _look_at(state: State[JawPlan], one: Pass) -> Look:
         ends = [jaw_station(state, jaw) for jaw in pair]
         values = [seen.toward_mm.get(s.id) if s else None for s in ends]
         if values[0] is not None and values[1] is not None and sense.proved:
-            pairs[pair] = sense.centre_sign * (values[0] - values[1]) / 2
+            pairs[pair] = sense.center_sign * (values[0] - values[1]) / 2
     return Look(
         ring=seen.ring,
         number=seen.number,
@@ -77,14 +77,14 @@ def _look_at(state: State[JawPlan], one: Pass) -> Look:
 
 
 def target_of(state: State[JawPlan], one: Pass) -> complex:
-    """Where the jaws are to bring the centre, in the chuck's angles: true, or as the plan wants it.
+    """Where the jaws are to bring the center, in the chuck's angles: true, or as the plan wants it.
 
     With two planes it is what a true grip leaves at the near plane for as long as the work leans.
     """
     plan = state.plan
     if plan.planes_mm is not None:
         near_mm, far_mm = plan.planes_mm
-        near, far = (look_ring(state, one, ring).centre for ring in ("near", "far"))
+        near, far = (look_ring(state, one, ring).center for ring in ("near", "far"))
         if near is not None and far is not None:
             return (far - near) / (far_mm - near_mm) * near_mm
     return plan.target

@@ -123,16 +123,16 @@ def moves(state: State[JawPlan], look: Look, learned: Learned) -> tuple[Jaws, ..
     return tuple(m for m in found if m.id not in done)
 
 
-def _toward_at(state: State[JawPlan], look: Look, deg: float, centre: tuple[float, float]) -> float:
-    """Toward value to expect at a chuck angle with the work's centre where it is now."""
+def _toward_at(state: State[JawPlan], look: Look, deg: float, center: tuple[float, float]) -> float:
+    """Toward value to expect at a chuck angle with the work's center where it is now."""
     radius, sign = look.ring.radius_mm, look.ring.sign
     ring = state.stations[0].ring
     near = (s for s in state.stations if s.ring == ring and abs((s.angle_deg - deg + 180) % 360 - 180) < 0.5)
     station = next(near, None)
     moved = 0.0
-    start = (look.fit.x_mm, look.fit.y_mm) if look.fit else centre
-    if start != centre:
-        moved = float(ray(deg, *centre, radius, sign)) - float(ray(deg, *start, radius, sign))
+    start = (look.fit.x_mm, look.fit.y_mm) if look.fit else center
+    if start != center:
+        moved = float(ray(deg, *center, radius, sign)) - float(ray(deg, *start, radius, sign))
     if station and station.id in look.toward_mm and station.id not in look.wild:
         return look.toward_mm[station.id] + moved
     assert look.fit is not None, "without a circle only read stations are asked for"
@@ -144,7 +144,7 @@ def _move(
     look: Look,
     learned: Learned,
     need: _Need,
-    centre: tuple[float, float],
+    center: tuple[float, float],
     index: int,
     count: int,
 ) -> Jaws:
@@ -153,9 +153,9 @@ def _move(
     ux, uy = unit_vector(deg)
     asked = learned.gain.ask(need.need_mm)
     radius, sign = look.ring.radius_mm, look.ring.sign
-    after = (centre[0] - asked * ux, centre[1] - asked * uy)
-    now_toward = _toward_at(state, look, deg, centre)
-    step = float(ray(deg, *after, radius, sign)) - float(ray(deg, *centre, radius, sign))
+    after = (center[0] - asked * ux, center[1] - asked * uy)
+    now_toward = _toward_at(state, look, deg, center)
+    step = float(ray(deg, *after, radius, sign)) - float(ray(deg, *center, radius, sign))
     shifted = look.drift_mm or 0.0
     station = jaw_station(state, need.draw)
     needle = Needle.at(

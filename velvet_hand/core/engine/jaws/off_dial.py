@@ -53,7 +53,7 @@ def _from_pair(state: State[JawPlan], look: Look, high: int) -> Jaws | None:
     """From one pair of jaws, the end at ``high`` being nearer the gauge."""
     holder, sense = state.plan.holder, state.sense
     low = holder.opposite(high)
-    draw = high if sense.centre_sign > 0 else low
+    draw = high if sense.center_sign > 0 else low
     travel = state.plan.gauge.travel_mm
     for jaw, end in ((high, -travel), (low, travel)):
         station = jaw_station(state, jaw)

@@ -1,4 +1,4 @@
-"""Figures, judgement and stop rules of a pass."""
+"""Figures, judgment and stop rules of a pass."""
 
 from __future__ import annotations
 
@@ -85,7 +85,7 @@ def _figures(state: State[JawPlan], look: Look, learned: Learned) -> tuple[Figur
     if fit is None:
         along = [
             Figure(
-                id=f"pair_{a}{b}", label=f"Off centre along jaws {a} and {b}", mm=abs(look.pair_mm[(a, b)]),
+                id=f"pair_{a}{b}", label=f"Off center along jaws {a} and {b}", mm=abs(look.pair_mm[(a, b)]),
                 u_mm=plan.gauge.u_read_mm / 2**0.5,
                 note=text(f"toward jaw {a if look.pair_mm[(a, b)] >= 0 else b}"),
             )
@@ -97,7 +97,7 @@ def _figures(state: State[JawPlan], look: Look, learned: Learned) -> tuple[Figur
     toward = (*text("toward "), *toward_words(state, fit.toward_deg)) if spread else text("no direction to speak of")
     found = [
         Figure(id="tir", label="TIR", mm=look.tir_mm, u_mm=2 * fit.u_mm),
-        Figure(id="off_centre", label="Off centre", mm=fit.offset_mm, u_mm=fit.u_mm, note=toward),
+        Figure(id="off_centre", label="Off center", mm=fit.offset_mm, u_mm=fit.u_mm, note=toward),
     ]
     lobes = text(_LOBES.get(fit.lobe, f"{fit.lobe} lobes")) if fit.lobe else ()
     if len(look.toward_mm) > 3:

@@ -1,4 +1,4 @@
-"""Judgement of a throw: its size and its direction, each against a limit of its own."""
+"""Judgment of a throw: its size and its direction, each against a limit of its own."""
 
 from __future__ import annotations
 
@@ -15,11 +15,11 @@ def judge_throw(state: State[JawPlan], look: RingLook, shift: complex = 0j) -> V
     ``throw = |e|``, the direction's miss is ``e`` across the wanted direction; a direction of d degrees
     allows ``throw sin d`` sideways.
     """
-    plan, centre = state.plan, look.centre
-    if centre is None:
+    plan, center = state.plan, look.center
+    if center is None:
         return None
     throw = abs(plan.target)
-    at = (centre + shift) * rect(1, -direction_deg(plan.target))
+    at = (center + shift) * rect(1, -direction_deg(plan.target))
     terms, mark = look.ring.terms(look, 1.0), look.ring.gauge.graduation_mm
     size = judge("throw", abs(abs(at) - throw), plan.limit.mm, terms, mark)
     if plan.sideways_mm is None:

@@ -131,14 +131,14 @@ class Adjustable(OneRing[AdjustablePlan]):
     def already(self, state: State[AdjustablePlan]) -> complex:
         """How far the body has been moved from where it stood, by the moves that arrived."""
         looks = self.looks(state)
-        centres = [look.centre for look in looks.values() if look.centre is not None]
-        return centres[-1] - centres[0] if len(centres) > 1 else 0j
+        centers = [look.center for look in looks.values() if look.center is not None]
+        return centers[-1] - centers[0] if len(centers) > 1 else 0j
 
     def moves(self, state: State[AdjustablePlan], look: RingLook, learned: Learned) -> tuple[Move, ...]:
         """All screws of one shift, as one move; the last screw drawn is watched to the aim."""
-        if look.centre is None:
+        if look.center is None:
             return ()
-        need = -(look.centre + complex(*learned.kick_mm))
+        need = -(look.center + complex(*learned.kick_mm))
         if abs(need) < state.plan.gauge.graduation_mm / 4:
             return ()
         asked, left = _within_range(
@@ -221,7 +221,7 @@ class Adjustable(OneRing[AdjustablePlan]):
         holder, fit = state.plan.holder, look.fit
         assert fit is not None
         parts: list[Bit] = [
-            "Work sits ", length(fit.offset_mm), " off centre toward ", *self.toward(state, fit.toward_deg),
+            "Work sits ", length(fit.offset_mm), " off center toward ", *self.toward(state, fit.toward_deg),
             f". In this chuck the body goes {holder.follows} {'from ' if holder.follows == 'away' else ''}a drawn screw. ",
         ]  # fmt: skip
         for j, mm in sorted(turned.items()):
@@ -238,9 +238,9 @@ class Adjustable(OneRing[AdjustablePlan]):
 
     def more_caveats(self, state: State[AdjustablePlan], look: RingLook) -> tuple[Caveat, ...]:
         """The range of the body, before it is used up."""
-        if look.centre is None:
+        if look.center is None:
             return ()
-        _, left = _within_range(-look.centre, self.already(state), state.plan.holder)
+        _, left = _within_range(-look.center, self.already(state), state.plan.holder)
         if left <= 0:
             return ()
         return (
@@ -262,7 +262,7 @@ def _within_range(d: complex, already: complex, holder: Holder) -> tuple[complex
     """The part of ``d`` that the body can do, and how far from true that leaves it.
 
     ``|already + d| > clearance``: the most that can be done is the point of the limiting circle
-    towards the goal; off centre left ``|already + d| - clearance``.
+    towards the goal; off center left ``|already + d| - clearance``.
     """
     clearance, goal = holder.clearance_mm or 0.0, already + d
     if abs(goal) <= clearance:

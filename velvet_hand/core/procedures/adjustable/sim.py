@@ -16,19 +16,19 @@ from .plan import AdjustablePlan
 class SimulatedAdjustable(Body):
     """A body between n screws. ``follows`` says on which side of the contact the screws sit."""
 
-    def __init__(self, plan: BasePlan, hands: Hands, rng: np.random.Generator, centre: complex) -> None:
+    def __init__(self, plan: BasePlan, hands: Hands, rng: np.random.Generator, center: complex) -> None:
         super().__init__(plan, hands, rng)
-        self.centre, self.went = centre, 0j
+        self.center, self.went = center, 0j
 
     def circle(self, ring: str) -> Circle:
         """The work in the chuck."""
-        return part_circle(self.plan, self.centre)
+        return part_circle(self.plan, self.center)
 
     def do(self, move: Move) -> None:
         """Slacken what is to be slackened, then tighten the rest alike until the needle stands at the aim."""
         holder = self.plan.holder
         side = 1.0 if holder.follows == "toward" else -1.0
-        start, went = self.centre, self.went
+        start, went = self.center, self.went
         step = self.plan.holder.numbering == "cw"
         normals, advances = [], []
         assert isinstance(move, Screws)
@@ -42,26 +42,26 @@ class SimulatedAdjustable(Body):
         way = whole / abs(whole)
 
         def needle(travel: float) -> float:
-            self.centre = start + way * travel
+            self.center = start + way * travel
             value = self.needle(watched(move).deg)
-            self.centre = start
+            self.center = start
             return value
 
         stays = self.travel_to_aim(move, needle) * self.hands.gain
         goal = went + way * stays
         if holder.clearance_mm is not None and abs(goal) > holder.clearance_mm:
             goal = goal / abs(goal) * holder.clearance_mm
-        self.centre, self.went = start + goal - went, goal
+        self.center, self.went = start + goal - went, goal
         self.tight = False
 
     def kicked(self, shift: complex) -> None:
         """Locking drags the body."""
-        self.centre += shift
+        self.center += shift
 
     @property
     def true_tir_mm(self) -> float:
         """See ``Body``."""
-        return 2 * abs(self.centre)
+        return 2 * abs(self.center)
 
 
 def example(seed: int) -> AdjustablePlan:

@@ -10,7 +10,7 @@ from ...shop import Stock
 
 
 class BedPlan(EdgeBase):
-    """A vise whose bed is levelled by shims first, at the places (``bed_x_mm``, ``bed_y_mm``), then its jaw squared.
+    """A vise whose bed is leveled by shims first, at the places (``bed_x_mm``, ``bed_y_mm``), then its jaw squared.
 
     x counts along the jaw, y away from its front (of a jaw from front to back: to the left of its right side); the base
     stands on its four corners. ``parallels_differ_mm`` is how much the parallel farther away (in y) is taller.

@@ -1,1 +1,1 @@
-"""Centre: plan, procedure and simulated machine."""
+"""Center: plan, procedure and simulated machine."""

@@ -1,4 +1,4 @@
-"""What centre is planned with."""
+"""What center is planned with."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from ...plan.fields import LengthOf, OneOf
 
 
 class CentrePlan(BasePlan):
-    """The centre of a rotary table brought under the spindle: handles ``x_plus`` and ``y_plus`` move the table."""
+    """The center of a rotary table brought under the spindle: handles ``x_plus`` and ``y_plus`` move the table."""
 
     procedure: Literal["centre"] = "centre"
     x_clockwise: Annotated[

@@ -1,4 +1,4 @@
-"""The centre of a rotary table brought under the spindle: sweep its bore or boss, move X and Y by the needle."""
+"""The center of a rotary table brought under the spindle: sweep its bore or boss, move X and Y by the needle."""
 
 from __future__ import annotations
 
@@ -27,15 +27,15 @@ SIDES = {0.0: "right", 90.0: "back", 180.0: "left", 270.0: "front"}
 
 
 class Centre(OneRing[CentrePlan]):
-    """The gauge is carried round by the spindle; the table goes the other way than the centre sits."""
+    """The gauge is carried round by the spindle; the table goes the other way than the center sits."""
 
     id = "centre"
-    title = "Bring a rotary table’s centre under the spindle"
+    title = "Bring a rotary table’s center under the spindle"
     rank = 180
     group = "mill"
     holder_kinds: tuple[HolderKind, ...] = ("rotary_table",)
     needs = Needs(
-        holder="A rotary table with a bore or a boss at its centre.",
+        holder="A rotary table with a bore or a boss at its center.",
         gauge="A lever or plunger gauge carried by the spindle; marks no coarser than a quarter of the limit.",
         machine="A mill whose spindle can be turned by hand.",
         part="The bore or boss, clean; its diameter where it is swept.",
@@ -93,7 +93,7 @@ class Centre(OneRing[CentrePlan]):
             ),
             Step(id="prove", title="Prove", prompt="Locked as in use: sweep again, and the first side "
                 "once more. Then set both dials to zero."),
-            clear_to_run_mill(Caution(id="dials", text="Dials or displays set to zero at this centre.")),
+            clear_to_run_mill(Caution(id="dials", text="Dials or displays set to zero at this center.")),
         )  # fmt: skip
 
     def measures(self, plan: CentrePlan) -> tuple[Measure, ...]:
@@ -131,7 +131,7 @@ class Centre(OneRing[CentrePlan]):
         spots = {round(s.angle_deg) % 360: s for s in state.stations if s.id in look.toward_mm}
         watch = base if round(base) in spots else base + 180
         station = spots.get(round(watch))
-        sign = sense.centre_sign * (1 if watch == base else -1)
+        sign = sense.center_sign * (1 if watch == base else -1)
         offset = fit.x_mm if axis == "X" else fit.y_mm
         shifted = fit.mean_mm + (look.drift_mm or 0.0)
         needle = Needle.at(
@@ -160,7 +160,7 @@ class Centre(OneRing[CentrePlan]):
                     f"until {needle.does}."
             ),
             reason=text(
-                "The centre sits ", length(abs(offset)), f" {'to the ' if axis == 'X' else ''}{self._sits(axis, offset)}; "
+                "The center sits ", length(abs(offset)), f" {'to the ' if axis == 'X' else ''}{self._sits(axis, offset)}; "
                     f"that is {turns * 360:.0f}° of the handle. "
                 "Come to the aim from one side only: past it, go back a turn and come again. The display is not the measure, the needle is."
             ),
@@ -175,7 +175,7 @@ class Centre(OneRing[CentrePlan]):
         seen = super().face_of(state)
         return Face(
             look=seen.look,
-            centres=seen.centres,
+            centers=seen.centers,
             holder="faceplate",
             name=seen.name,
             seen="Seen from above, you at the bottom",

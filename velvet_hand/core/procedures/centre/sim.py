@@ -1,4 +1,4 @@
-"""Simulated machine of centre, and a plan for it."""
+"""Simulated machine of center, and a plan for it."""
 
 from __future__ import annotations
 
@@ -16,17 +16,17 @@ from .plan import CentrePlan
 class SimulatedCentre(Body):
     """A rotary table's bore somewhere beside the spindle; its handles move the table, which is watched at a side."""
 
-    def __init__(self, plan: CentrePlan, hands: Hands, rng: np.random.Generator, centre: complex) -> None:
+    def __init__(self, plan: CentrePlan, hands: Hands, rng: np.random.Generator, center: complex) -> None:
         super().__init__(plan, hands, rng)
-        self.centre_plan, self.centre = plan, centre
+        self.centre_plan, self.center = plan, center
 
     def circle(self, ring: str) -> Circle:
         """The bore or boss."""
-        return part_circle(self.plan, self.centre)
+        return part_circle(self.plan, self.center)
 
     def do(self, move: Move) -> None:
         """Turn the handle that the sentence names, the way it names, until the needle stands at the aim."""
-        said, plan, start = plain(move.sentence, "mm", 0.001), self.centre_plan, self.centre
+        said, plan, start = plain(move.sentence, "mm", 0.001), self.centre_plan, self.center
         clockwise = "counter-clockwise" not in said
         if "X handle" in said:
             way = (1 + 0j) * (1 if (plan.x_clockwise == "right") == clockwise else -1)
@@ -34,22 +34,22 @@ class SimulatedCentre(Body):
             way = 1j * (1 if (plan.y_clockwise == "away") == clockwise else -1)
 
         def needle(travel: float) -> float:
-            self.centre = start + way * travel
+            self.center = start + way * travel
             value = self.needle(watched(move).deg)
-            self.centre = start
+            self.center = start
             return value
 
-        self.centre = start + way * self.travel_to_aim(move, needle)
+        self.center = start + way * self.travel_to_aim(move, needle)
         self.tight = False
 
     def kicked(self, shift: complex) -> None:
         """Locking drags the table."""
-        self.centre += shift
+        self.center += shift
 
     @property
     def true_tir_mm(self) -> float:
         """See ``Body``."""
-        return 2 * abs(self.centre)
+        return 2 * abs(self.center)
 
 
 def example(seed: int) -> CentrePlan:

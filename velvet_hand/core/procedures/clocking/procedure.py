@@ -136,17 +136,17 @@ class Clocking(ManyRings[ClockingPlan]):
         ``plate = register``, ``plate + chuck rot(360 k/N) = whole_k``: more positions sharpen both.
         """
         plan, plate = state.plan, self.newest(state, "plate")
-        if plate is None or plate.centre is None or whole.centre is None or plate.fit is None or whole.fit is None:
+        if plate is None or plate.center is None or whole.center is None or plate.fit is None or whole.fit is None:
             return None
         rows: list[list[complex]] = [[1.0, 0.0]]
-        seen, known = [plate.centre], {}
+        seen, known = [plate.center], {}
         for one in state.passes:
             look = look_ring(state, one, "whole")
-            if look.complete and look.centre is not None:
+            if look.complete and look.center is not None:
                 at = self.position(state, one.number)
                 rows.append([1.0, rect(1, 360.0 * (at - 1) / plan.bolts)])
-                seen.append(look.centre)
-                known[at] = look.centre
+                seen.append(look.center)
+                known[at] = look.center
         found = np.linalg.lstsq(np.array(rows, complex), np.array(seen), rcond=None)[0]
         u = (plate.fit.u_mm**2 + whole.fit.u_mm**2) ** 0.5
         return Split(complex(found[0]), complex(found[1]), self.position(state, whole.number), u, known)
@@ -218,7 +218,7 @@ class Clocking(ManyRings[ClockingPlan]):
                 "counter-clockwise.",
             ),
             reason=text(
-                "The plate is ", length(abs(split.plate)), f" off centre toward {direction_deg(split.plate):.0f}°; the "
+                "The plate is ", length(abs(split.plate)), f" off center toward {direction_deg(split.plate):.0f}°; the "
                 "chuck by itself ", length(abs(split.chuck)), f" toward {direction_deg(split.chuck):.0f}° when it stands "
                 "at position 1. At the best position they point against each other as nearly as the holes allow.",
             ),
@@ -263,7 +263,7 @@ class Clocking(ManyRings[ClockingPlan]):
             )  # fmt: skip
             best = order[0]
             chuck = split.chuck * rect(1, 360.0 * (best - 1) / plan.bolts)
-        fixed = plate.centre if plate else None
+        fixed = plate.center if plate else None
         words = f"best position {min(positions, key=lambda p: p.rank).number}" if positions else "nothing known yet"
         return ClockScene(
             seen=SEEN[plan.view],

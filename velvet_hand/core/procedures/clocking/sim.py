@@ -21,7 +21,7 @@ class SimulatedClocking(Body):
 
     @property
     def whole(self) -> complex:
-        """Where the bar's centre stands."""
+        """Where the bar's center stands."""
         return self.plate + self.chuck * at_deg(360.0 / self.bolts * (self.position - 1))
 
     def circle(self, ring: str) -> Circle:

@@ -142,11 +142,11 @@ class Collet(ManyRings[ColletPlan]):
         found = []
         for plane in "nf":
             looks = [self.newest(state, f"{plane}{i}-") for i in range(len(plan.positions_deg))]
-            centres = [look.centre for look in looks if look is not None and look.centre is not None]
-            if len(centres) < len(looks):
+            centers = [look.center for look in looks if look is not None and look.center is not None]
+            if len(centers) < len(looks):
                 return None
             u = max(look.fit.u_mm for look in looks if look and look.fit)
-            found.append(split_parts(plan.positions_deg, tuple(centres), u))
+            found.append(split_parts(plan.positions_deg, tuple(centers), u))
         return Both(*found)
 
     def standing(self, state: State[ColletPlan], one: Pass) -> tuple[RingLook, RingLook]:
@@ -178,7 +178,7 @@ class Collet(ManyRings[ColletPlan]):
         stop: Text = ()
         if judged is not None and both is not None and not current.moved:
             deg, left = best_turn_deg((both.nose.fixed, both.far.fixed), (both.nose.turned, both.far.turned))
-            now = max(abs(z) for z in (nose.centre or 0j, far.centre or 0j))
+            now = max(abs(z) for z in (nose.center or 0j, far.center or 0j))
             if judged.outcome != "holds" and now - left > plan.limit.mm * WORTH_PART and not state.moves:
                 moves = (self._move(current.number, both, deg, left),)
             elif judged.outcome != "holds":
@@ -284,21 +284,21 @@ class Collet(ManyRings[ColletPlan]):
         nose, far = self.standing(state, current) if current else (None, None)
         move = solution.moves[0] if solution.moves else None
         both = self.both(state)
-        centres = [look.centre if look and look.complete else None for look in (nose, far)]
+        centers = [look.center if look and look.complete else None for look in (nose, far)]
         if isinstance(move, Clock) and both is not None:
-            note, centres = "as it will stand", list(both.at(move.at_deg))
+            note, centers = "as it will stand", list(both.at(move.at_deg))
         else:
             note = "as it stands"
-        known = [z for z in centres if z is not None]
+        known = [z for z in centers if z is not None]
         up = direction_deg(max(known, key=abs)) if known else 0.0
-        heights = [None if z is None else (z * rect(1, -up)).real for z in centres]
+        heights = [None if z is None else (z * rect(1, -up)).real for z in centers]
         stops = tuple(
             SceneStop(
                 label=name, z_mm=z, height_mm=h, tir_mm=None if c is None else 2 * abs(c),
                 over=c is not None and 2 * abs(c) > plan.limit.mm * (1 if plan.limit.kind == "tir" else 2),
                 state="read" if c is not None else "open",
             )
-            for name, z, h, c in zip(("nose", "far"), (0.0, plan.far_z_mm), heights, centres, strict=True)
+            for name, z, h, c in zip(("nose", "far"), (0.0, plan.far_z_mm), heights, centers, strict=True)
         )  # fmt: skip
         line = None
         if heights[0] is not None and heights[1] is not None:

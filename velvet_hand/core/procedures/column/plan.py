@@ -13,7 +13,7 @@ class ColumnPlan(BasePlan):
     """A column by its flange on a rotary axis, its far end ``far_z_mm`` out held by a tailstock.
 
     ``bar`` trues the axis first, by a bar read at ``bar_near_mm`` and ``bar_far_mm`` on top and at the side, turned half over;
-    shims go between flange and table on ``bolt_radius_mm``; the tailstock’s centre is ``centre_z_mm`` out.
+    shims go between flange and table on ``bolt_radius_mm``; the tailstock’s center is ``centre_z_mm`` out.
     """
 
     procedure: Literal["column"] = "column"
@@ -29,7 +29,7 @@ class ColumnPlan(BasePlan):
         float, LengthOf("Flange face read at radius", "0: not read. It tells a bad seat from a bent column.", most=1500)
     ] = 0.0
     tail: Annotated[Literal["yes", "no"], OneOf("Tailstock", words={"yes": "comes up", "no": "none"})] = "yes"
-    centre_z_mm: Annotated[float, LengthOf("Its centre is out from the flange by", least=20, most=3500)] = 280.0
+    centre_z_mm: Annotated[float, LengthOf("Its center is out from the flange by", least=20, most=3500)] = 280.0
     gives: Annotated[
         Literal["tips", "bends", "between"],
         OneOf(

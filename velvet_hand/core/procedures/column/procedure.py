@@ -2,7 +2,7 @@
 
 ``tilt = (far - flange)/L``; a face that is high at F (vector, toward the indicator) seats it by ``-F/r``; what is left,
 ``tilt - seat``, is the column's own. Slide by bumping at the flange, tilt by shims under it: ``p_j = r tilt . u_j - min``, the
-thickest where the column leans to. The far end's centre is what counts; the flange only has to come near.
+thickest where the column leans to. The far end's center is what counts; the flange only has to come near.
 """
 
 from __future__ import annotations
@@ -41,10 +41,10 @@ BAR, FLANGE, FACE, FAR, TAIL = "bar-", "flange-", "face-", "far-", "tail-"
 #: Stages of reading: the axis by a bar, the column by itself, the column with its tailstock.
 AXIS, COLUMN, HELD = 1, 2, 3
 _TAIL = (
-    ("top-free", "Top, centre off", "Top, off"),
-    ("top-on", "Top, centre tight", "Top, tight"),
-    ("side-free", "Side, centre off", "Side, off"),
-    ("side-on", "Side, centre tight", "Side, tight"),
+    ("top-free", "Top, center off", "Top, off"),
+    ("top-on", "Top, center tight", "Top, tight"),
+    ("side-free", "Side, center off", "Side, off"),
+    ("side-on", "Side, center tight", "Side, tight"),
 )
 
 
@@ -81,7 +81,7 @@ class Column(ManyRings[ColumnPlan]):
         if plan.tail == "yes" and plan.centre_z_mm < 0.5 * plan.far_z_mm:
             raise BadInput(
                 "field_invalid",
-                "The centre holds the column at its far end.",
+                "The center holds the column at its far end.",
                 "Check where it touches.",
                 "choices.centre_z_mm",
             )
@@ -94,7 +94,7 @@ class Column(ManyRings[ColumnPlan]):
             )
         told = [*check_limit(plan)]
         if plan.tail == "yes" and plan.far_z_mm < 0.6 * plan.centre_z_mm and plan.gives != "tips":
-            words = "The gauge stands low on a column that bends: what the tailstock does shows little there. Read nearer to the centre."
+            words = "The gauge stands low on a column that bends: what the tailstock does shows little there. Read nearer to the center."
             told.append(Caveat(code="gauge_low", field="choices.far_z_mm", text=text(words)))
         return tuple(told)
 
@@ -110,8 +110,8 @@ class Column(ManyRings[ColumnPlan]):
                 Caution(id="rotary", text="Rotary axis turned by hand or by its wheel only; its drive off."),
                 Caution(id="column", text="The column held or hung until two bolts are snug."),
             ),
-            Step(id="clean", title="Clean & stone", prompt=f"Stone flange and table, wipe; centre and "
-                f"centre hole clean. {bar}Tailstock back."),
+            Step(id="clean", title="Clean & stone", prompt=f"Stone flange and table, wipe; center and "
+                f"center hole clean. {bar}Tailstock back."),
             Step(
                 id="set_gauge", title="Set gauge",
                 headline=text("Lift ", strong("the stylus"), " a little by hand, as a higher surface would. Which way does the needle go?"),
@@ -124,7 +124,7 @@ class Column(ManyRings[ColumnPlan]):
             Step(
                 id="nip_up", title="Tighten",
                 headline=text("Tighten ", strong("flange bolts crosswise, then the tailstock"), ", in small steps, watching the needle."),
-                prompt="The column must not move when the centre is tightened: not on top, not at the side.",
+                prompt="The column must not move when the center is tightened: not on top, not at the side.",
                 cautions=(Caution(id="shims", text="Every shim lies flat under its bolt and cannot creep out."),),
             ),
             Step(id="prove", title="Prove", prompt="All tight: everything of this stage again, and the first spot once more."),
@@ -171,7 +171,7 @@ class Column(ManyRings[ColumnPlan]):
     def remount(self, state: State[ColumnPlan], ring: str) -> Text:
         """See ``ManyRings``."""
         if ring == TAIL:
-            return text("Back the ", strong("centre"), " off, gauge on top at the far end.")
+            return text("Back the ", strong("center"), " off, gauge on top at the far end.")
         return ()
 
     # -- what was read ------------------------------------------------------------------------------
@@ -205,9 +205,9 @@ class Column(ManyRings[ColumnPlan]):
     def tilt(self, state: State[ColumnPlan], one: Pass) -> complex | None:
         """Lean of the column, mm per mm, toward where its far end stands."""
         flange, far = self.ring(state, one, FLANGE), self.ring(state, one, FAR)
-        if flange is None or far is None or flange.centre is None or far.centre is None:
+        if flange is None or far is None or flange.center is None or far.center is None:
             return None
-        return (far.centre - flange.centre) / state.plan.far_z_mm
+        return (far.center - flange.center) / state.plan.far_z_mm
 
     def sag(self, plan: ColumnPlan) -> float:
         """How far it hangs at the far end while it is free."""
@@ -216,7 +216,7 @@ class Column(ManyRings[ColumnPlan]):
         )
 
     def pushed(self, state: State[ColumnPlan], one: Pass) -> tuple[float, float] | None:
-        """What tightening the centre does at the gauge: up beyond the sag it takes out, and toward you."""
+        """What tightening the center does at the gauge: up beyond the sag it takes out, and toward you."""
         mine = [s for s in state.asked(one) if s.ring == TAIL]
         seen = state.measures[mine[0].ring].seen(state, one, mine).toward_mm if mine and state.proved else {}
         if len(seen) < 4:
@@ -224,10 +224,10 @@ class Column(ManyRings[ColumnPlan]):
         up = seen["tail-top-on"] - seen["tail-top-free"] - self.sag(state.plan)
         return up, seen["tail-side-on"] - seen["tail-side-free"]
 
-    # -- judgement ----------------------------------------------------------------------------------
+    # -- judgment ----------------------------------------------------------------------------------
 
     def judge(self, state: State[ColumnPlan], one: Pass) -> Verdict | None:
-        """The far end’s runout, and what the tailstock pushes, which may be as much off centre as the runout may."""
+        """The far end’s runout, and what the tailstock pushes, which may be as much off center as the runout may."""
         plan = state.plan
         far = self.ring(state, one, FAR)
         found = judge_ring(state, far, where="at the far end") if far else None
@@ -311,32 +311,32 @@ class Column(ManyRings[ColumnPlan]):
             self.ring(state, one, FAR),
             self.tilt(state, one),
         )
-        if flange is None or far is None or tilt is None or flange.centre is None or far.centre is None:
+        if flange is None or far is None or tilt is None or flange.center is None or far.center is None:
             return ()
         least = plan.gauge.graduation_mm / 2
-        if 2 * abs(flange.centre) > plan.flange_limit_mm:
+        if 2 * abs(flange.center) > plan.flange_limit_mm:
             why = text(
                 "The flange runs out ",
-                length(2 * abs(flange.centre)),
+                length(2 * abs(flange.center)),
                 " TIR, more than near enough. The far end goes with it. ",
             )
-            return (self._bump(state, one, flange, -flange.centre, why),)
+            return (self._bump(state, one, flange, -flange.center, why),)
         shims, left = self.shims(state, tilt)
         if abs(tilt) * plan.far_z_mm > max(plan.limit.mm / 4, least) and left < 0.8 * abs(tilt):
             return (self._shim(state, one, tilt, shims, left),)
-        if 2 * abs(far.centre) > plan.limit.mm / 2 and abs(far.centre) > least:
+        if 2 * abs(far.center) > plan.limit.mm / 2 and abs(far.center) > least:
             why = text(
                 "The flange is near enough and the lean is out; the far end is what counts: ",
-                length(2 * abs(far.centre)),
+                length(2 * abs(far.center)),
                 " TIR there. ",
             )
-            return (self._bump(state, one, far, -far.centre, why),)
+            return (self._bump(state, one, far, -far.center, why),)
         if plan.tail == "yes":
             return (
                 Stage(
                     pass_no=one.number, what="tailstock", teaches=False, title="the tailstock", made="Tailstock is near, read on",
                     opens=True,
-                    sentence=text("Flange bolts ", strong("tight, crosswise"), "; bring the tailstock near, its centre not touching yet."),
+                    sentence=text("Flange bolts ", strong("tight, crosswise"), "; bring the tailstock near, its center not touching yet."),
                     reason=text("The far end runs true enough by itself, so the flange no "
                         "longer matters. The tailstock must not move it."), log=text("Tailstock brought near"),
                 ),
@@ -420,10 +420,10 @@ class Column(ManyRings[ColumnPlan]):
         """What a face out of true does to the lean: ``-F/r``."""
         plan = state.plan
         look = self.ring(state, one, FACE)
-        return -look.centre / plan.face_radius_mm if look is not None and look.centre is not None else None
+        return -look.center / plan.face_radius_mm if look is not None and look.center is not None else None
 
     def _held(self, state: State[ColumnPlan], one: Pass) -> tuple[Move, ...]:
-        """Shift the tailstock by what the needle said, scaled by where gauge and centre stand."""
+        """Shift the tailstock by what the needle said, scaled by where gauge and center stand."""
         plan, pushed = state.plan, self.pushed(state, one)
         far = self.ring(state, one, FAR)
         if pushed is None or far is None:
@@ -439,19 +439,19 @@ class Column(ManyRings[ColumnPlan]):
             return ()
         sag = self.sag(plan)
         reason: list[Bit] = [
-            "Tightening the centre moves the gauge ", signed(pushed[0] + sag), " on top and ", signed(pushed[1]), " toward you. ",
+            "Tightening the center moves the gauge ", signed(pushed[0] + sag), " on top and ", signed(pushed[1]), " toward you. ",
         ]  # fmt: skip
         if sag > plan.gauge.graduation_mm / 4:
             reason += ["Of the rise ", length(sag), " is only its own weight taken up, which is right. "]
         reason += [
-            f"The centre stands {plan.centre_z_mm / plan.far_z_mm:.2f} times as far out as the "
+            f"The center stands {plan.centre_z_mm / plan.far_z_mm:.2f} times as far out as the "
             f"gauge, so it moves {ratio:.2f} times as much. Watch both planes."
         ]
         return (
             Slide(
                 pass_no=one.number, up_mm=up, near_mm=near, title="the tailstock", made="Shifted, read again", teaches=False,
                 expects=Quantity(kind="pushed", mm=0.0),
-                sentence=text("Centre off. Move the tailstock ", *words, "."), reason=text(*reason),
+                sentence=text("Center off. Move the tailstock ", *words, "."), reason=text(*reason),
                 log=text("Tailstock moved ", *words),
             ),
         )  # fmt: skip
@@ -492,8 +492,8 @@ class Column(ManyRings[ColumnPlan]):
                     *wild_caveats(state, wild),
                     *drift_caveat(state, worst_drift(state, current)),
                 ),
-                "x_mm": far.centre.real if far and far.centre is not None else None,
-                "y_mm": far.centre.imag if far and far.centre is not None else None,
+                "x_mm": far.center.real if far and far.center is not None else None,
+                "y_mm": far.center.imag if far and far.center is not None else None,
                 "need_reading": self.need_reading(state, current)
                 if not whole
                 else ()
@@ -553,7 +553,7 @@ class Column(ManyRings[ColumnPlan]):
             found += [
                 Figure(
                     id="push_top",
-                    label="Centre pushes on top",
+                    label="Center pushes on top",
                     mm=abs(pushed[0]),
                     note=text("up" if pushed[0] > 0 else "down"),
                 ),
@@ -586,17 +586,17 @@ class Column(ManyRings[ColumnPlan]):
         if bump or (move is None and station.ring in (FLANGE, FACE)):
             ring = FAR if station.ring == FAR else FLANGE
             look = look_ring(state, current, ring) if current else None
-            centres = [
-                (one.number, k.centre)
+            centers = [
+                (one.number, k.center)
                 for one in state.passes
-                if (k := self.ring(state, one, ring)) is not None and k.centre is not None
+                if (k := self.ring(state, one, ring)) is not None and k.center is not None
             ]
             shown = solution.model_copy(update={"x_mm": None, "y_mm": None})
-            if look is not None and look.complete and look.centre is not None:
-                shown = solution.model_copy(update={"x_mm": look.centre.real, "y_mm": look.centre.imag})
+            if look is not None and look.complete and look.center is not None:
+                shown = solution.model_copy(update={"x_mm": look.center.real, "y_mm": look.center.imag})
             seen = Face(
                 look=look,
-                centres=centres,
+                centers=centers,
                 holder="faceplate",
                 name="Flange" if ring == FLANGE else "Far end",
                 seen="Seen from the far end, you at the left",
@@ -609,15 +609,15 @@ class Column(ManyRings[ColumnPlan]):
         plan = state.plan
         one = next((p for p in reversed(state.passes) if self.ring(state, p, FAR) is not None), None)
         flange, far = (self.ring(state, one, n) for n in (FLANGE, FAR)) if one else (None, None)
-        up = direction_deg(far.centre) if far and far.centre else 90.0
+        up = direction_deg(far.center) if far and far.center else 90.0
         at = {0.0: flange, plan.far_z_mm: far}
-        h = {z: ((k.centre or 0j) * rect(1, -up)).real if k else None for z, k in at.items()}
+        h = {z: ((k.center or 0j) * rect(1, -up)).real if k else None for z, k in at.items()}
         stops = [
             SceneStop(
                 label=word,
                 z_mm=z,
                 height_mm=h[z],
-                tir_mm=2 * abs(k.centre) if k is not None and k.centre is not None else None,
+                tir_mm=2 * abs(k.center) if k is not None and k.center is not None else None,
                 over=False,
                 state="now" if station.ring == ring else "read" if k is not None else "open",
             )

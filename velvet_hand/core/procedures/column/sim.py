@@ -20,7 +20,7 @@ from .plan import ColumnPlan
 
 
 class SimulatedColumn(Body):
-    """A rotary axis, a column that leans on its flange and is out of centre, and a tailstock that stands beside the axis."""
+    """A rotary axis, a column that leans on its flange and is out of center, and a tailstock that stands beside the axis."""
 
     def __init__(
         self, plan: ColumnPlan, hands: Hands, rng: np.random.Generator, *, axis: tuple[float, float], bar: tuple[float, float],
@@ -57,7 +57,7 @@ class SimulatedColumn(Body):
         return super().spot(spot)
 
     def nearness(self, at: complex, ring: str = "") -> float:
-        """The bar on top or at the side; the flange's face; the far end pushed by the centre; or a circle."""
+        """The bar on top or at the side; the flange's face; the far end pushed by the center; or a circle."""
         plan = self.column
         if ring == "bar-":
             _, side, where, turn = self.named.split("-")
@@ -88,7 +88,7 @@ class SimulatedColumn(Body):
 
     @property
     def influence(self) -> float:
-        """What the gauge sees of a push at the centre: by tipping, by bending, or some of both."""
+        """What the gauge sees of a push at the center: by tipping, by bending, or some of both."""
         out = self.column.far_z_mm / self.column.centre_z_mm
         bends = out**2 * (3 - out) / 2 if out <= 1 else 1 + 1.5 * (out - 1)
         return self.softness * out + (1 - self.softness) * bends
@@ -147,7 +147,7 @@ class SimulatedColumn(Body):
     @property
     def true_tir_mm(self) -> float:
         """Runout at the far end."""
-        return 2 * abs(self.circle("far-").centre)
+        return 2 * abs(self.circle("far-").center)
 
     @property
     def pushed_mm(self) -> float:

@@ -75,7 +75,7 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
                 "Put pairs into it in the Shop.",
                 "choices.stock",
             )
-        kind = "TIR: twice off centre" if plan.limit.kind == "tir" else "off centre: half of the TIR"
+        kind = "TIR: twice off center" if plan.limit.kind == "tir" else "off center: half of the TIR"
         told = [*check_limit(plan), Caveat(code="which_limit", field="limit.typed", text=text(f"The limit is {kind}."))]
         if plan.sag == "none":
             words = "An arm that sags adds a false once-a-turn part. Sweep it on a true bar if you are not sure."
@@ -137,15 +137,15 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
         return state.plan.sag == "swept"
 
     def sag(self, state: State[DowelPlan]) -> complex:
-        """What the arm's droop adds to the bore's apparent centre: up on a bar's high, down in a bore."""
+        """What the arm's droop adds to the bore's apparent center: up on a bar's high, down in a bore."""
         bar = self.newest(state, "bar-") if self._sag_seen(state) else None
-        return bar.centre if bar is not None and bar.centre is not None else 0j
+        return bar.center if bar is not None and bar.center is not None else 0j
 
     def look(self, state: State[DowelPlan], one: Pass) -> RingLook:
         """The bore with the sag taken off.
 
         With droop g both sweeps read ``+-g sin``: the bar's fit (by the bore's sign) is minus its high
-        vector, and the bore's true centre is its fit plus that.
+        vector, and the bore's true center is its fit plus that.
         """
         look = look_ring(state, one, "bore-")
         sag = self.sag(state)
@@ -171,14 +171,14 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
     def moves(self, state: State[DowelPlan], look: RingLook, learned: Learned) -> tuple[Move, ...]:
         """Size and clock angle from what is in place plus what is still wanted."""
         plan = state.plan
-        if look.centre is None or look.fit is None:
+        if look.center is None or look.fit is None:
             return ()
         now = self.in_place(state, look.number)
-        total = now - look.centre
+        total = now - look.center
         sizes = [0.0, *(p.mm for p in plan.stock.pieces if p.count >= 2)]
         best = min(sizes, key=lambda o: abs(abs(total) - o))
         left = abs(abs(total) - best)
-        if abs(look.centre) - left <= max(look.fit.u_mm, plan.gauge.graduation_mm / 8):
+        if abs(look.center) - left <= max(look.fit.u_mm, plan.gauge.graduation_mm / 8):
             return ()
         return (self._move(state, look, now, total, best, left),)
 
@@ -208,19 +208,19 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
                 "Put in ", strong("both dowels"), " of ", length(size_mm), " offset, clocked alike to ",
                 *self.clock_words(state, deg), ".",
             )  # fmt: skip
-        centre = look.centre or 0j
+        center = look.center or 0j
         return Swap(
             pass_no=look.number,
             mm=size_mm,
             at_deg=deg,
-            asked=Asked(mm=abs(total - now), deg=direction_deg(-centre)),
+            asked=Asked(mm=abs(total - now), deg=direction_deg(-center)),
             title="the dowels",
             made="Clocked and torqued, sweep again",
             expects=Quantity(kind="tir", mm=2 * left),
             sentence=sentence,
             reason=text(
-                "The wall stands nearest at ", f"{direction_deg(-centre):.0f}°: the housing has to go that way by ",
-                length(abs(centre)), ", half of the TIR. ",
+                "The wall stands nearest at ", f"{direction_deg(-center):.0f}°: the housing has to go that way by ",
+                length(abs(center)), ", half of the TIR. ",
                 *(("With what is in place that makes ", length(abs(total)), f" toward {deg:.0f}°. ") if now else ()),
                 "Both dowels alike leave ", length(2 * left), " TIR. Mark the thickest point of each dowel; carry the angle "
                 "over with a level, and see that the housing has not rolled.",
@@ -265,7 +265,7 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
         move = solution.moves[0] if solution.moves else None
         station = state.station(station_id)
         known = solution.x_mm is not None and solution.y_mm is not None
-        centre = complex(solution.x_mm or 0.0, solution.y_mm or 0.0)
+        center = complex(solution.x_mm or 0.0, solution.y_mm or 0.0)
         in_place = self.in_place(state)
         dowel = move if isinstance(move, Swap) else None
         radius = plan.part.diameter_mm / 2
@@ -276,11 +276,11 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
             bore_radius_mm=radius,
             span_mm=plan.span_mm,
             known=known,
-            x_mm=centre.real,
-            y_mm=centre.imag,
-            magnification=magnification(abs(centre), radius, plan.gauge.graduation_mm),
-            shift_deg=direction_deg(-centre) if known and abs(centre) else None,
-            shift_mm=abs(centre) if known else None,
+            x_mm=center.real,
+            y_mm=center.imag,
+            magnification=magnification(abs(center), radius, plan.gauge.graduation_mm),
+            shift_deg=direction_deg(-center) if known and abs(center) else None,
+            shift_mm=abs(center) if known else None,
             clock_deg=dowel.at_deg if dowel else direction_deg(in_place) if in_place else None,
             dowel_mm=dowel.mm if dowel else abs(in_place) if in_place else None,
             limit_radius_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
@@ -293,8 +293,8 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
 
     def _track(self, state: State[DowelPlan]) -> Iterator[SceneDot]:
         for number, look in self.looks(state).items():
-            if look.centre is not None:
-                yield SceneDot.of(look.centre, number)
+            if look.center is not None:
+                yield SceneDot.of(look.center, number)
 
 
 PROCEDURE = Dowels()

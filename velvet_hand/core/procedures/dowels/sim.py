@@ -18,8 +18,8 @@ class SimulatedDowels(Body):
         self.start, self.sag_mm, self.put = bore, sag_mm, 0j
 
     @property
-    def centre(self) -> complex:
-        """Where the bore's centre is."""
+    def center(self) -> complex:
+        """Where the bore's center is."""
         return self.start + self.put
 
     def circle(self, ring: str) -> Circle:
@@ -27,7 +27,7 @@ class SimulatedDowels(Body):
         lifted = complex(0.0, self.sag_mm)
         if ring == "bar-":
             return Circle(lifted, 20.0, inside=False)
-        return part_circle(self.plan, self.centre + lifted)
+        return part_circle(self.plan, self.center + lifted)
 
     def do(self, move: Move) -> None:
         """Both dowels alike: the housing shifts by their offset toward their mark, set to half a degree or so."""
@@ -38,7 +38,7 @@ class SimulatedDowels(Body):
     @property
     def true_tir_mm(self) -> float:
         """See ``Body``."""
-        return 2 * abs(self.centre)
+        return 2 * abs(self.center)
 
 
 def example(seed: int) -> DowelPlan:

@@ -25,7 +25,7 @@ class SimulatedUpright(SimulatedEdge):
 
     @property
     def lean(self) -> float:
-        """How much its top stands nearer the gauge for a millimetre of height (rad)."""
+        """How much its top stands nearer the gauge for a millimeter of height (rad)."""
         return self.lean0 - math.atan(self.under / self.upright_plan.base_mm)
 
     def nearness(self, at: complex, ring: str = "") -> float:

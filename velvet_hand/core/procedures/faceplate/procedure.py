@@ -76,7 +76,7 @@ class Faceplate(OneRing[FaceplatePlan]):
             Step(
                 id="rough_in",
                 title="Rough in",
-                prompt="Bring the work near the middle by the rings or a centre. Clamps snug: it still slides when tapped.",
+                prompt="Bring the work near the middle by the rings or a center. Clamps snug: it still slides when tapped.",
             ),
             set_gauge(plan),
             Step(id="read", title="Read & correct", prompt="Read at each spot, then tap to the aim."),
@@ -101,14 +101,14 @@ class Faceplate(OneRing[FaceplatePlan]):
 
     def moves(self, state: State[FaceplatePlan], look: RingLook, learned: Learned) -> tuple[Move, ...]:
         """One blow's direction: from the high side through the middle, leaving room for the kick."""
-        if look.centre is None:
+        if look.center is None:
             return ()
-        need = -(look.centre + complex(*learned.kick_mm))
+        need = -(look.center + complex(*learned.kick_mm))
         if abs(need) < state.plan.gauge.graduation_mm / 4:
             return ()
         asked = learned.gain.ask(abs(need))
         side = self.toward(state, direction_deg(-need))
-        reason = text("Work sits ", length(abs(look.centre)), " off centre, toward ", *side, ".")
+        reason = text("Work sits ", length(abs(look.center)), " off center, toward ", *side, ".")
         return (tap_move(state, look, need, asked, what="the work", where=side, title="the high side", reason=reason),)
 
 

@@ -14,38 +14,38 @@ from .plan import FaceplatePlan
 class SimulatedFaceplate(Body):
     """Work that slides on a plate when it is tapped."""
 
-    def __init__(self, plan: BasePlan, hands: Hands, rng: np.random.Generator, centre: complex) -> None:
+    def __init__(self, plan: BasePlan, hands: Hands, rng: np.random.Generator, center: complex) -> None:
         super().__init__(plan, hands, rng)
-        self.centre = centre
+        self.center = center
 
     def circle(self, ring: str) -> Circle:
         """The boss or bore that is read."""
-        return part_circle(self.plan, self.centre)
+        return part_circle(self.plan, self.center)
 
     def do(self, move: Move) -> None:
         """Blows at the named place, through the middle, until the needle stands at the aim."""
         assert isinstance(move, TapRound)
-        blow, start = -at_deg(move.at_deg), self.centre
+        blow, start = -at_deg(move.at_deg), self.center
 
         def needle(travel: float) -> float:
-            self.centre = start + blow * travel
+            self.center = start + blow * travel
             value = self.needle(watched(move).deg)
-            self.centre = start
+            self.center = start
             return value
 
         travel = self.travel_to_aim(move, needle)
         aside = blow * 1j * travel * float(self._rng.normal(0, 0.03))
-        self.centre = start + blow * travel * self.hands.gain + aside
+        self.center = start + blow * travel * self.hands.gain + aside
         self.tight = False
 
     def kicked(self, shift: complex) -> None:
         """Pinching the clamps drags the work."""
-        self.centre += shift
+        self.center += shift
 
     @property
     def true_tir_mm(self) -> float:
         """See ``Body``."""
-        return 2 * abs(self.centre)
+        return 2 * abs(self.center)
 
 
 def example(seed: int) -> FaceplatePlan:

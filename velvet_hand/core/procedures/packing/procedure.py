@@ -32,7 +32,7 @@ class PackingProcedure(OneRing[PackingPlan]):
     rank = 60
     holder_kinds: tuple[HolderKind, ...] = ("three_jaw",)
     needs = Needs(
-        holder="A self-centring three-jaw; the width of its jaws decides how a shim counts.",
+        holder="A self-centering three-jaw; the width of its jaws decides how a shim counts.",
         gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
         machine="A lathe whose spindle can be turned by hand.",
         part="Round, gripped on its outside; its diameter in the jaws.",
@@ -68,14 +68,14 @@ class PackingProcedure(OneRing[PackingPlan]):
                 "field_invalid", "A throw has no TIR to be true to.", "Choose “off the wanted throw”.", "limit.kind"
             )
         if not plan.throw_mm and plan.limit.kind == "throw":
-            raise BadInput("field_invalid", "No throw is wanted here.", "Choose TIR or off centre.", "limit.kind")
+            raise BadInput("field_invalid", "No throw is wanted here.", "Choose TIR or off center.", "limit.kind")
         radius = plan.part.diameter_mm / 2
         edge = max(0.0, plan.throw_mm * 0.8660254 - plan.holder.jaw_width_mm / 2)
         if edge >= radius * HELD_PART:
             raise BadInput(
                 "field_invalid",
                 f"At a throw of {plan.throw_mm:.2f} mm the other two jaws would squeeze this work out.",
-                "Use a four-jaw, or a split ring that is bored off centre.",
+                "Use a four-jaw, or a split ring that is bored off center.",
                 "choices.throw_mm",
             )
         if plan.gauge.travel_mm < plan.throw_mm * 1.05:
@@ -148,38 +148,38 @@ class PackingProcedure(OneRing[PackingPlan]):
     def choose(self, state: State[PackingPlan], look: RingLook) -> Packing | None:
         """The best packing from the drawer."""
         plan = state.plan
-        if look.centre is None:
+        if look.center is None:
             return None
         stock = {p.mm: p.count for p in plan.stock.pieces}
         return choose_packing(
-            look.centre, self.target(state), self._angles(plan), self.present(state, look.number),
+            look.center, self.target(state), self._angles(plan), self.present(state, look.number),
             plan.part.diameter_mm / 2, plan.holder.jaw_width_mm, stock,
         )  # fmt: skip
 
     def moves(self, state: State[PackingPlan], look: RingLook, learned: Learned) -> tuple[Move, ...]:
         """One packing, when it is better than what lies there now."""
         found = self.choose(state, look)
-        if found is None or look.centre is None or look.fit is None:
+        if found is None or look.center is None or look.fit is None:
             return ()
-        now, after = abs(look.centre - self.target(state)), abs(found.centre - self.target(state))
+        now, after = abs(look.center - self.target(state)), abs(found.center - self.target(state))
         if now - after <= max(look.fit.u_mm, state.plan.gauge.graduation_mm / 8):
             return ()
         return (self._move(state, look, found),)
 
     def _move(self, state: State[PackingPlan], look: RingLook, found: Packing) -> Move:
         plan, holder = state.plan, state.plan.holder
-        assert look.centre is not None
+        assert look.center is not None
         under = {j: mm for j, mm in zip(holder.numbers, found.shims_mm, strict=True) if mm > 0}
         packets = tuple(
             Packet(number=j, name=f"jaw {j}", at_deg=holder.jaw_deg(j), mm=mm) for j, mm in (under or {1: 0.0}).items()
         )
-        left = 2 * abs(found.centre - self.target(state))
+        left = 2 * abs(found.center - self.target(state))
         parts: list[Bit] = ["Open the jaws. Put "] if under else ["Open the jaws and take ", strong("all shims out")]
         for index, (j, mm) in enumerate(sorted(under.items())):
             parts += [" and " if index else "", length(mm), " under ", strong(f"jaw {j}")]
         parts += [", nothing under the others; grip again." if under else "; grip again."]
         exact = exact_shims(
-            look.centre, self.target(state), self._angles(plan), self.present(state, look.number),
+            look.center, self.target(state), self._angles(plan), self.present(state, look.number),
             plan.part.diameter_mm / 2, holder.jaw_width_mm,
         )  # fmt: skip
         return Shim(
@@ -233,7 +233,7 @@ class PackingProcedure(OneRing[PackingPlan]):
         """Three jaws with what lies under them."""
         seen = super().face_of(state)
         shims = {j: mm for j, mm in zip(state.plan.holder.numbers, self.present(state), strict=True) if mm > 0}
-        return Face(look=seen.look, centres=seen.centres, name=seen.name, target=seen.target, shims=shims)
+        return Face(look=seen.look, centers=seen.centers, name=seen.name, target=seen.target, shims=shims)
 
 
 PROCEDURE = PackingProcedure()

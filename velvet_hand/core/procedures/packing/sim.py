@@ -18,32 +18,32 @@ class SimulatedPacking(Body):
         super().__init__(plan, hands, rng)
         self.errors, self.shims = errors, dict.fromkeys(plan.holder.numbers, 0.0)
         self.wanted = -at_deg(plan.holder.jaw_deg(plan.throw_jaw)) * plan.throw_mm
-        self.centre = self._closed()
+        self.center = self._closed()
 
-    def _touch(self, centre: complex, angle_deg: float) -> float:
+    def _touch(self, center: complex, angle_deg: float) -> float:
         """How far out a flat jaw stops: the farthest that any point of its face meets the circle."""
         radius, width = self.plan.part.diameter_mm / 2, self.plan.holder.jaw_width_mm
-        c = centre * at_deg(-angle_deg)
+        c = center * at_deg(-angle_deg)
         face = np.clip(np.linspace(-width / 2, width / 2, 401) - c.imag, -radius, radius)
         return float((c.real + np.sqrt(radius**2 - face**2)).max())
 
     def _closed(self) -> complex:
-        """The centre at which all three jaws touch at one setting of the scroll."""
+        """The center at which all three jaws touch at one setting of the scroll."""
         numbers = self.plan.holder.numbers
         sign = -1 if self.plan.holder.numbering == "cw" else 1
         angles = [sign * (j - 1) * 120.0 for j in numbers]
         built = [self.errors[i] + self.shims[j] for i, j in enumerate(numbers)]
 
         def miss(p: np.ndarray) -> list[float]:
-            centre = complex(p[0], p[1])
-            return [b + self._touch(centre, a) - p[2] for a, b in zip(angles, built, strict=True)]
+            center = complex(p[0], p[1])
+            return [b + self._touch(center, a) - p[2] for a, b in zip(angles, built, strict=True)]
 
         found = least_squares(miss, [0.0, 0.0, self.plan.part.diameter_mm / 2], xtol=1e-12, ftol=1e-12, gtol=1e-12)
         return complex(found.x[0], found.x[1])
 
     def circle(self, ring: str) -> Circle:
         """The work."""
-        return part_circle(self.plan, self.centre)
+        return part_circle(self.plan, self.center)
 
     def do(self, move: Move) -> None:
         """Open, put the shims in, grip again: it repeats as a scroll does."""
@@ -51,13 +51,13 @@ class SimulatedPacking(Body):
         assert isinstance(move, Shim)
         self.shims |= {p.number: p.mm for p in move.packets}
         s = self.hands.kick_scatter_mm
-        self.centre = self._closed() + complex(self._rng.normal(0, s), self._rng.normal(0, s))
+        self.center = self._closed() + complex(self._rng.normal(0, s), self._rng.normal(0, s))
         self.tight = False
 
     @property
     def true_tir_mm(self) -> float:
         """Twice what it is off the wanted place."""
-        return 2 * abs(self.centre - self.wanted)
+        return 2 * abs(self.center - self.wanted)
 
 
 def example(seed: int) -> PackingPlan:

@@ -23,7 +23,7 @@ class HeightsPlan(BasePlan):
     columns: Annotated[int, NumberOf("Places left to right", least=2, most=12)] = 3
     rows: Annotated[int, NumberOf("Places front to back", least=2, most=12)] = 3
     repeats: Annotated[
-        int, NumberOf("Close repeats at the first place", "Within a few millimetres: they show the tool marks.", most=8)
+        int, NumberOf("Close repeats at the first place", "Within a few millimeters: they show the tool marks.", most=8)
     ] = 3
     inverted: Annotated[
         Literal["no", "yes"], OneOf("Turned over on two blocks too", words={"no": "no", "yes": "yes, left for right"})

@@ -98,11 +98,11 @@ class Reversal(ManyRings[ReversalPlan]):
     def parts(self, state: State[ReversalPlan], one: Pass) -> Parts | None:
         """What stays and what turns."""
         looks = self.rings(state, one)
-        centres = [look.centre for look in looks if look.complete and look.centre is not None]
-        if len(centres) < len(looks):
+        centers = [look.center for look in looks if look.complete and look.center is not None]
+        if len(centers) < len(looks):
             return None
         u = max(look.fit.u_mm for look in looks if look.fit)
-        return split_parts(state.plan.positions_deg, tuple(centres), u)
+        return split_parts(state.plan.positions_deg, tuple(centers), u)
 
     def judge(self, state: State[ReversalPlan], one: Pass, parts: Parts) -> Verdict:
         """The chuck's own part against the limit."""
@@ -194,8 +194,8 @@ class Reversal(ManyRings[ReversalPlan]):
         looks = self.rings(state, current) if current else []
         parts = self.parts(state, current) if current else None
         station = state.station(station_id)
-        known = {i: look for i, look in enumerate(looks) if look.complete and look.centre is not None}
-        ranks = sorted(known, key=lambda i: abs(known[i].centre or 0))
+        known = {i: look for i, look in enumerate(looks) if look.complete and look.center is not None}
+        ranks = sorted(known, key=lambda i: abs(known[i].center or 0))
         turned = parts.turned * rect(1, plan.positions_deg[ranks[0]]) if parts and ranks else None
         return ClockScene(
             seen=SEEN[plan.view],
@@ -203,7 +203,7 @@ class Reversal(ManyRings[ReversalPlan]):
             what="positions of the work",
             positions=tuple(
                 ScenePosition(
-                    number=i + 1, at_deg=plan.positions_deg[i], tir_mm=2 * abs(look.centre or 0), rank=ranks.index(i) + 1,
+                    number=i + 1, at_deg=plan.positions_deg[i], tir_mm=2 * abs(look.center or 0), rank=ranks.index(i) + 1,
                     now=station.ring == f"p{i}-",
                 )
                 for i, look in known.items()

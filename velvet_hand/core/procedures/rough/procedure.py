@@ -86,9 +86,9 @@ class Rough(Jaws[RoughPlan]):
         found = super().solve(state)
         face, plan = self.face_look(state), state.plan
         changes: dict[str, object] = {}
-        if face is not None and face.complete and face.centre is not None:
+        if face is not None and face.complete and face.center is not None:
             changes["figures"] = (*found.figures, self._tilt_figure(state, face))
-            tilted = 2 * abs(face.centre) > plan.gauge.graduation_mm
+            tilted = 2 * abs(face.center) > plan.gauge.graduation_mm
             first = not found.moves or not (found.judged and found.judged.outcome == "outside")
             if tilted and first and not state.passes[-1].moved:
                 changes |= {"moves": (self._tilt_move(state, face),), "ready": False, "stop": ()}

@@ -9,7 +9,7 @@ from ...plan.fields import LengthsOf, OneOf
 
 
 class ShaftPlan(BasePlan):
-    """A shaft between centres, read at ``z_mm`` from the driving end; the outer two carry the line."""
+    """A shaft between centers, read at ``z_mm`` from the driving end; the outer two carry the line."""
 
     procedure: Literal["shaft"] = "shaft"
     z_mm: Annotated[

@@ -1,4 +1,4 @@
-"""A shaft between centres: is it bent, where, and which way? Found and recorded, never pressed."""
+"""A shaft between centers: is it bent, where, and which way? Found and recorded, never pressed."""
 
 from __future__ import annotations
 
@@ -31,10 +31,10 @@ from .plan import ShaftPlan
 
 @dataclass(frozen=True, slots=True)
 class Axis:
-    """The axis as one pass has it: centres by z, what is off the line, their uncertainty, each one's form."""
+    """The axis as one pass has it: centers by z, what is off the line, their uncertainty, each one's form."""
 
     z_mm: tuple[float, ...]
-    centres: tuple[complex, ...]
+    centers: tuple[complex, ...]
     off: tuple[complex, ...]
     u_mm: float
     form_mm: tuple[float, ...]
@@ -43,18 +43,18 @@ class Axis:
 
 
 class Shaft(ManyRings[ShaftPlan]):
-    """Vectors along z; the line through the ends is the centres', the rest is the shaft's."""
+    """Vectors along z; the line through the ends is the centers', the rest is the shaft's."""
 
     id = "shaft"
-    title = "Between centres: is this shaft bent?"
+    title = "Between centers: is this shaft bent?"
     rank = 100
     holder_kinds: tuple[HolderKind, ...] = ("centres",)
     only_reads = True
     needs = Needs(
-        holder="Two centres; the driving one turned true in its place and not taken out since.",
+        holder="Two centers; the driving one turned true in its place and not taken out since.",
         gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
         machine="A lathe whose spindle can be turned by hand.",
-        part="Ground journals to read on, the outer two near the centres.",
+        part="Ground journals to read on, the outer two near the centers.",
     )
     asks = Asks(
         surface=False, diameter="Diameter of the journals", limit_kinds=("tir",),
@@ -97,18 +97,18 @@ class Shaft(ManyRings[ShaftPlan]):
         """See ``Procedure``."""
         return (
             make_safe(
-                Caution(id="carry", text="A long shaft is carried by two, or a hoist, until both centres hold it."),
+                Caution(id="carry", text="A long shaft is carried by two, or a hoist, until both centers hold it."),
                 chuck=False,
                 where="the shaft",
             ),
             Step(
                 id="centres",
-                title="Centres",
+                title="Centers",
                 hold=True,
-                prompt=f"Everything that follows rests on the centres. {GENERAL}",
+                prompt=f"Everything that follows rests on the centers. {GENERAL}",
                 cautions=(
-                    Caution(id="turned", text="Driving centre turned true in place, and not taken out since."),
-                    Caution(id="holes", text="Centre holes clean, no burr; a drop of oil. No play, no force."),
+                    Caution(id="turned", text="Driving center turned true in place, and not taken out since."),
+                    Caution(id="holes", text="Center holes clean, no burr; a drop of oil. No play, no force."),
                 ),
             ),
             Step(
@@ -116,9 +116,9 @@ class Shaft(ManyRings[ShaftPlan]):
                 title="Clean",
                 prompt="Read only on ground journals: wipe them, stone nicks. Mark angle 0 on the shaft’s end.",
             ),
-            set_gauge(plan, "Ends first: what they run out is the centres’, not the shaft’s."),
+            set_gauge(plan, "Ends first: what they run out is the centers’, not the shaft’s."),
             Step(id="prove", title="Read", prompt="The two ends, then every journal between them."),
-            clear_to_run("Driver and dog tight, tail centre locked."),
+            clear_to_run("Driver and dog tight, tail center locked."),
         )
 
     def order(self, plan: ShaftPlan) -> list[int]:
@@ -150,7 +150,7 @@ class Shaft(ManyRings[ShaftPlan]):
         return text(f"Gauge to the {what} at ", size(state.plan.z_mm[index]), ".")
 
     def place(self, state: State[ShaftPlan], one: Pass, index: int) -> tuple[complex, float, float] | None:
-        """Centre, its uncertainty and the form at one place."""
+        """Center, its uncertainty and the form at one place."""
         plan = state.plan
         if plan.noted == "high":
             swing, high = (one.readings.get(f"z{index}-{k}") for k in ("swing", "high"))
@@ -159,10 +159,10 @@ class Shaft(ManyRings[ShaftPlan]):
             u = plan.gauge.u_read_mm * 2**0.5
             return rect(abs(swing.needle_mm) * state.sense.scale / 2, high.deg), u, 0.0
         look = look_ring(state, one, f"z{index}-")
-        if not look.complete or look.centre is None or look.fit is None:
+        if not look.complete or look.center is None or look.fit is None:
             return None
         form = look.fit.form_mm if look.fit.form_mm > 4 * plan.gauge.u_read_mm else 0.0
-        return look.centre, look.fit.u_mm, form
+        return look.center, look.fit.u_mm, form
 
     def axis(self, state: State[ShaftPlan], one: Pass) -> Axis | None:
         """The whole axis, when every place has been read."""
@@ -171,15 +171,15 @@ class Shaft(ManyRings[ShaftPlan]):
         known = [p for p in places if p is not None]
         if len(known) < len(places):
             return None
-        centres = tuple(p[0] for p in known)
+        centers = tuple(p[0] for p in known)
         u = max(p[1] for p in known)
         return Axis(
             plan.z_mm,
-            centres,
-            off_line(plan.z_mm, centres),
+            centers,
+            off_line(plan.z_mm, centers),
             u,
             tuple(p[2] for p in known),
-            find_bend(plan.z_mm, centres, u),
+            find_bend(plan.z_mm, centers, u),
             worst_drift(state, one),
         )
 
@@ -222,15 +222,15 @@ class Shaft(ManyRings[ShaftPlan]):
         )
 
     def _ends(self, state: State[ShaftPlan], one: Pass) -> tuple[Caveat, ...]:
-        """Runout at the ends belongs to the centres."""
+        """Runout at the ends belongs to the centers."""
         plan = state.plan
         ends = [self.place(state, one, i) for i in (0, len(plan.z_mm) - 1)]
         worse = max((abs(e[0]) for e in ends if e is not None), default=0.0)
         if 2 * worse <= plan.limit.mm:
             return ()
         words = text(
-            "The ends run out ", length(2 * worse), " TIR: that is the centres’, or the end itself is bent. It is taken out as "
-            "a straight line; better true the centres first and read again.",
+            "The ends run out ", length(2 * worse), " TIR: that is the centers’, or the end itself is bent. It is taken out as "
+            "a straight line; better true the centers first and read again.",
         )  # fmt: skip
         return (Caveat(code="ends", text=words),)
 

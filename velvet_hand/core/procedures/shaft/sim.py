@@ -11,7 +11,7 @@ from .plan import ShaftPlan
 
 
 class SimulatedShaft(Body):
-    """A shaft whose axis is a polyline, on centres that do not run true, with journals turned as they were."""
+    """A shaft whose axis is a polyline, on centers that do not run true, with journals turned as they were."""
 
     def __init__(
         self, plan: ShaftPlan, hands: Hands, rng: np.random.Generator, bend: complex, bend_z: float,
@@ -21,7 +21,7 @@ class SimulatedShaft(Body):
         self.z, self.bend, self.bend_z, self.ends, self.own = plan.z_mm, bend, bend_z, ends, own
 
     def off(self, i: int) -> complex:
-        """How far a journal's centre is off the line through the ends."""
+        """How far a journal's center is off the line through the ends."""
         first, last, z = self.z[0], self.z[-1], self.z[i]
         rise = (z - first) / (self.bend_z - first) if z < self.bend_z else (last - z) / (last - self.bend_z)
         return self.bend * rise + self.own.get(i, 0j)
@@ -54,8 +54,8 @@ class SimulatedShaft(Body):
 def example(seed: int) -> ShaftPlan:
     """A plan by a number: every orientation and option comes round."""
     outside = {"part": part_of(seed, "outside")}
-    centres = held("centres", jaws=0, max_work_mm=1500)
-    plan = usual(seed, **outside, holder=centres, limit=limit_mm("0.03"))
+    centers = held("centres", jaws=0, max_work_mm=1500)
+    plan = usual(seed, **outside, holder=centers, limit=limit_mm("0.03"))
     return ShaftPlan(**plan, z_mm=(10, 110, 200, 290, 390, 480), noted=("all", "high")[(seed // 4) % 2])
 
 

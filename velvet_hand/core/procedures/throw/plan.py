@@ -15,7 +15,7 @@ class ThrowPlan(JawPlan):
 
     procedure: Literal["throw"] = "throw"
     throw_mm: Annotated[
-        float, LengthOf("Throw wanted", "Centre to axis: half of what the needle swings. 0 on flats: true.", most=200)
+        float, LengthOf("Throw wanted", "Center to axis: half of what the needle swings. 0 on flats: true.", most=200)
     ]
     throw_deg: Annotated[
         float, AngleOf("Toward, degrees from jaw 1", "Counter-clockwise seen from the tailstock.", most=360)

@@ -96,19 +96,19 @@ class Throw(Jaws[ThrowPlan]):
         return text(*parts)
 
     def solve(self, state: State[ThrowPlan]) -> Solution:
-        """Throw and direction instead of TIR and off centre."""
+        """Throw and direction instead of TIR and off center."""
         found = super().solve(state)
         plan = state.plan
         if found.x_mm is None or found.y_mm is None:
             return found
-        centre = complex(found.x_mm, found.y_mm)
+        center = complex(found.x_mm, found.y_mm)
         u = next((f.u_mm for f in found.figures if f.id == "off_centre"), None)
-        miss = (direction_deg(centre) - plan.throw_deg + 180) % 360 - 180
+        miss = (direction_deg(center) - plan.throw_deg + 180) % 360 - 180
         figures = [
-            Figure(id="throw", label="Throw", mm=abs(centre), u_mm=u, note=text("wanted ", length(plan.throw_mm))),
+            Figure(id="throw", label="Throw", mm=abs(center), u_mm=u, note=text("wanted ", length(plan.throw_mm))),
             Figure(
-                id="direction", label="Direction, off by", mm=abs(centre) * abs(math.sin(math.radians(miss))), u_mm=u,
-                note=text("sideways: ", angle(direction_deg(centre)), f" where {plan.throw_deg:g}° is wanted"),
+                id="direction", label="Direction, off by", mm=abs(center) * abs(math.sin(math.radians(miss))), u_mm=u,
+                note=text("sideways: ", angle(direction_deg(center)), f" where {plan.throw_deg:g}° is wanted"),
             ),
         ]  # fmt: skip
         rest = [f for f in found.figures if f.id not in ("tir", "off_centre")]

@@ -28,13 +28,13 @@ class Eccentric(SimulatedChuck):
         """A flat is read at its dead point."""
         if not self.plan.flats:
             return super().nearness(at, ring)
-        along = (self.centre * cmath.rect(1, -math.radians(at.real))).real
+        along = (self.center * cmath.rect(1, -math.radians(at.real))).real
         return along + self.quirks.size_mm[round(at.real / 90) % 2]
 
     @property
     def true_tir_mm(self) -> float:
         """About the throw that is wanted."""
-        return 2 * abs(self.centre - self.wanted)
+        return 2 * abs(self.center - self.wanted)
 
 
 def example(seed: int) -> ThrowPlan:

@@ -183,9 +183,9 @@ class Tram(OneRing[TramPlan]):
 
     def moves(self, state: State[TramPlan], look: RingLook, learned: Learned) -> tuple[Move, ...]:
         """The bigger of the two tilts; then everything is read again."""
-        if look.centre is None:
+        if look.center is None:
             return ()
-        need = look.centre + complex(*learned.kick_mm)
+        need = look.center + complex(*learned.kick_mm)
         x_first = abs(need.real) >= abs(need.imag)
         size = abs(need.real if x_first else need.imag)
         if size < state.plan.gauge.graduation_mm / 4:
@@ -246,7 +246,7 @@ class Tram(OneRing[TramPlan]):
         return row.model_copy(update={"beside": tuple(q.model_copy(update={"kind": "half_tir"}) for q in row.beside)})
 
     def solve(self, state: State[TramPlan]) -> Solution:
-        """Nothing is off centre here: half of the TIR is the tilt's own size."""
+        """Nothing is off center here: half of the TIR is the tilt's own size."""
         found = super().solve(state)
         named = tuple(
             f.model_copy(update={"label": "Half of the TIR"}) if f.id == "off_centre" else f for f in found.figures
@@ -295,7 +295,7 @@ class Tram(OneRing[TramPlan]):
         seen = super().face_of(state)
         return Face(
             look=seen.look,
-            centres=seen.centres,
+            centers=seen.centers,
             holder="faceplate",
             name=seen.name,
             seen="Seen from above, you at the bottom",

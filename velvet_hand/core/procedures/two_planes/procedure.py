@@ -160,13 +160,13 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
 
     def _moves(self, state: State[TwoPlanesPlan], base: Solution, near: Look, far: RingLook) -> tuple[Move, ...]:
         plan = state.plan
-        if near.centre is None or far.centre is None:
+        if near.center is None or far.center is None:
             return base.moves
-        tilt = (far.centre - near.centre) / (plan.far_z_mm - plan.near_z_mm)
-        at_jaws = abs(near.centre - near.target + complex(*learn(state).kick_mm))
+        tilt = (far.center - near.center) / (plan.far_z_mm - plan.near_z_mm)
+        at_jaws = abs(near.center - near.target + complex(*learn(state).kick_mm))
         lean, least = abs(tilt) * plan.far_z_mm, plan.gauge.graduation_mm / 4
         moved = state.passes[-1].moved
-        jaws = tuple(self._with_effect(m, far.centre) for m in base.moves)
+        jaws = tuple(self._with_effect(m, far.center) for m in base.moves)
         if moved:  # after a tap the near plane is asked for again; after a jaw the other pair may follow
             return () if any(isinstance(m, TapRound) for m in state.moved_in(near.number)) else jaws
         if at_jaws > least and (at_jaws > 0.4 * lean or lean <= least) and jaws:
@@ -175,7 +175,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
             return ()
         need = -tilt * plan.far_z_mm
         reason = text(
-            "The far end stands ", length(abs(far.centre)), " off centre and the near plane ", length(abs(near.centre)),
+            "The far end stands ", length(abs(far.center)), " off center and the near plane ", length(abs(near.center)),
             ": the work leans by ", length(lean), " at the far plane. The tap also moves the near plane by ",
             length(abs(tilt) * plan.near_z_mm), "; both are read again after it.",
         )  # fmt: skip
@@ -191,7 +191,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         """A jaw moves the whole work: what that does to the far plane."""
         asked = move.asked or Asked(mm=0.0)
         after = abs(far + rect(asked.mm, asked.deg))
-        told = text(" The far end goes with it by as much and then stands ", length(after), " off centre.")
+        told = text(" The far end goes with it by as much and then stands ", length(after), " off center.")
         return move.model_copy(update={"reason": (*move.reason, *told)})
 
     def _squeezed(self, state: State[TwoPlanesPlan], current: Pass) -> tuple[Caveat, ...]:
@@ -246,9 +246,9 @@ def _tap_gain(state: State[TwoPlanesPlan], need_mm: float) -> float:
         if not 1 <= number < len(state.passes):
             continue
         before, after = (look_ring(state, state.passes[i], "far") for i in (number - 1, number))
-        if before.centre is None or after.centre is None or number in state.tightenings:
+        if before.center is None or after.center is None or number in state.tightenings:
             continue
-        got = ((after.centre - before.centre) * rect(1, -asked.deg)).real
+        got = ((after.center - before.center) * rect(1, -asked.deg)).real
         gain = gain.learn(asked.mm, got, after.fit.u_mm if after.fit else 0.001)
     return gain.ask(need_mm)
 
@@ -257,7 +257,7 @@ def side_view(state: State[TwoPlanesPlan], near: RingLook, far: RingLook, move: 
     """The work's axis from the side, in the plane of the tap."""
     plan = state.plan
     up = move.at_deg
-    heights = [(look.centre * rect(1, -up)).real if look.centre is not None else None for look in (near, far)]
+    heights = [(look.center * rect(1, -up)).real if look.center is not None else None for look in (near, far)]
     known = [h for h in heights if h is not None]
     line = None
     if len(known) == 2:
@@ -269,7 +269,7 @@ def side_view(state: State[TwoPlanesPlan], near: RingLook, far: RingLook, move: 
         length_mm=plan.far_z_mm,
         stops=tuple(
             SceneStop(
-                label=name, z_mm=z, height_mm=h, tir_mm=2 * abs(look.centre) if look.centre is not None else None,
+                label=name, z_mm=z, height_mm=h, tir_mm=2 * abs(look.center) if look.center is not None else None,
                 over=False, state="read" if look.complete else "open",
             )
             for name, z, h, look in (("near", plan.near_z_mm, heights[0], near), ("far", plan.far_z_mm, heights[1], far))

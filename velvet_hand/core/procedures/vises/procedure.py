@@ -107,7 +107,7 @@ class PairLook:
         return Rise(max(self.ends) - min(self.ends), 2**0.5 * u)
 
     @property
-    def centre(self) -> complex | None:
+    def center(self) -> complex | None:
         """What tightening shifts: common rise, and step."""
         return None if not self.known else complex(self.common * self.plan.whole_mm, self.step_mm)
 

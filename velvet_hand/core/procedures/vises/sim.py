@@ -43,7 +43,7 @@ class SimulatedPair(OnTheTable):
         return touch(lambda x: self._seen(self.poses[second].place(complex(x, 0.0))), at.real)
 
     def _bolts(self) -> tuple[complex, complex]:
-        """The outer bolts on the table, as they are now; the hands’ guess is some millimetres out."""
+        """The outer bolts on the table, as they are now; the hands’ guess is some millimeters out."""
         bolts = sorted(self.pair.holder.bolts_mm)
         off = complex(float(self._rng.normal(0, 3)), float(self._rng.normal(-30, 5)))
         return self.poses[0].place(bolts[0] + off), self.poses[1].place(bolts[-1] + off)

@@ -211,7 +211,7 @@ const gauges = computed(() =>
 const lever = computed(() => gauges.value.find((g) => g.id === form.gauge_id)?.kind === 'lever')
 const limitHint = computed(() => {
   if (form.kind === 'angle') return 'Degrees of slant.'
-  const twice = form.kind === 'tir' || form.kind === 'off_centre' ? ' TIR is twice off centre.' : ''
+  const twice = form.kind === 'tir' || form.kind === 'off_centre' ? ' TIR is twice off center.' : ''
   return `${unitWord(prefs.unit)} unless you type a unit.${twice}`
 })
 const stationHint = computed(

@@ -65,7 +65,7 @@ export const FIELDS: Record<Kind, Field[]> = {
         { id: 'three_jaw', word: 'three-jaw' },
         { id: 'adjustable_body', word: 'adjustable body' },
         { id: 'collet', word: 'collet' },
-        { id: 'centres', word: 'centres' },
+        { id: 'centres', word: 'centers' },
         { id: 'faceplate', word: 'faceplate' },
         { id: 'dowelled_housing', word: 'housing on dowels' },
         { id: 'mill_head', word: 'mill head' },
@@ -79,7 +79,7 @@ export const FIELDS: Record<Kind, Field[]> = {
     },
     { name: 'diameter', label: 'Its own diameter', for: ROUND },
     { name: 'min_work', label: 'Smallest work', for: ROUND },
-    { name: 'max_work', label: 'Biggest work', hint: 'Between centres: the longest.', for: ROUND },
+    { name: 'max_work', label: 'Biggest work', hint: 'Between centers: the longest.', for: ROUND },
     {
       name: 'edge',
       label: 'Length of its jaw or edge',

@@ -20,7 +20,7 @@ import { computed } from 'vue'
 import { mapPoints } from '../scenes/polar'
 
 interface Props {
-  /** Centres pass by pass, in mm, machine axes. */
+  /** Centers pass by pass, in mm, machine axes. */
   track: readonly { pass_no: number; x_mm: number; y_mm: number }[]
   /** Radius inside which the limit is met, mm. */
   limitRadiusMm: number
@@ -31,7 +31,7 @@ const props = withDefaults(defineProps<Props>(), { viewTurnDeg: 0 })
 const drawn = computed(() => mapPoints(props.track, props.limitRadiusMm, 42, props.viewTurnDeg))
 const points = computed(() => drawn.value.points)
 const limitPx = computed(() => drawn.value.limit)
-const label = computed(() => `Centre of the work, pass by pass: ${props.track.length} passes`)
+const label = computed(() => `Center of the work, pass by pass: ${props.track.length} passes`)
 </script>
 
 <style scoped>

@@ -81,7 +81,7 @@ const py = (heightMm: number): number =>
   MID - Math.max(-110, Math.min(110, heightMm * scale.value * props.scene.magnification))
 const limitPx = computed(() => Math.min(props.scene.limit_mm * scale.value * props.scene.magnification, 110))
 
-/** Where the tailstock’s centre touches, when it is up. */
+/** Where the tailstock’s center touches, when it is up. */
 const tail = computed(() => (props.scene.tail_z_mm === null ? undefined : px(props.scene.tail_z_mm)))
 const stops = computed(() =>
   props.scene.stops.map((stop, index) => ({

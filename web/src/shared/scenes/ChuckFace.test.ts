@@ -155,6 +155,6 @@ it('marks the throw that is wanted away from the middle', () => {
   expect(target.y).toBeLessThan(252)
 })
 
-it('says that a head leans, where nothing is off centre', () => {
+it('says that a head leans, where nothing is off center', () => {
   expect(draw({ lean: true }).text()).toContain('The top leans to the dot')
 })

@@ -42,8 +42,8 @@
     />
     <path :d="`M${axis.x - 8} ${axis.y}h16M${axis.x} ${axis.y - 8}v16`" class="axis" />
     <template v-if="scene.known">
-      <line :x1="axis.x" :y1="axis.y" :x2="centre.x" :y2="centre.y" class="offset" />
-      <circle :cx="centre.x" :cy="centre.y" r="4" class="centre" />
+      <line :x1="axis.x" :y1="axis.y" :x2="center.x" :y2="center.y" class="offset" />
+      <circle :cx="center.x" :cy="center.y" r="4" class="center" />
     </template>
 
     <circle
@@ -114,7 +114,7 @@
         height="104"
       />
     </g>
-    <text x="14" y="486" class="caption">centre, pass by pass</text>
+    <text x="14" y="486" class="caption">center, pass by pass</text>
   </svg>
 </template>
 
@@ -148,7 +148,7 @@ const shift = computed(() => {
   const raw = step(props.scene.x_mm, props.scene.y_mm, turn.value, offsetScale.value)
   return within(raw, workPx.value * 0.45)
 })
-const centre = computed(() => ({ x: axis.x + shift.value.x, y: axis.y + shift.value.y }))
+const center = computed(() => ({ x: axis.x + shift.value.x, y: axis.y + shift.value.y }))
 /** Where the jaws touch: the work itself, or the outside round a bore. */
 const grip = computed(() =>
   props.scene.surface === 'inside' ? Math.min(workPx.value + 34, R * 0.92) : workPx.value,
@@ -171,7 +171,7 @@ const jaws = computed(() =>
       return { ...jaw, screenDeg, shape, shim: '', mark }
     }
     const packed = jaw.shim_mm || jaw.do === 'shim' ? SHIM_PX : 0
-    const inner = Math.max(reach(axis, centre.value, grip.value, screenDeg), 12) + packed
+    const inner = Math.max(reach(axis, center.value, grip.value, screenDeg), 12) + packed
     const shim = packed ? `M${axis.x + inner - packed} ${axis.y - 24}h${packed}v48h${-packed}Z` : ''
     const step1 = Math.min(inner + 32, R - 20)
     const shape = `M${axis.x + inner} ${axis.y - 24}H${axis.x + step1}V${axis.y - 32}H${axis.x + R}V${axis.y + 32}H${axis.x + step1}V${axis.y + 24}H${axis.x + inner}Z`
@@ -201,7 +201,7 @@ const tap = computed(() => {
   const deg = (props.scene.tap.at_deg + turn.value) % 360
   const edge = grip.value + 8
   const aside = polar({ x: 0, y: 0 }, 40, deg - 90)
-  const end = polar(axis, reach(axis, centre.value, edge, deg), deg)
+  const end = polar(axis, reach(axis, center.value, edge, deg), deg)
   const from = polar(axis, edge + 74, deg)
   const a = { x: from.x + aside.x, y: from.y + aside.y }
   const b = { x: end.x + aside.x * 0.6, y: end.y + aside.y * 0.6 }
@@ -211,14 +211,14 @@ const tap = computed(() => {
 const spots = computed(() =>
   props.scene.spots.map((spot) => ({
     ...spot,
-    ...polar(centre.value, workPx.value, spot.at_deg + turn.value),
+    ...polar(center.value, workPx.value, spot.at_deg + turn.value),
   })),
 )
 
 const gaugeDeg = computed(() => (props.scene.gauge.at_deg + turn.value) % 360)
 const gauge = computed(() => {
   const deg = gaugeDeg.value
-  const tip = polar(axis, reach(axis, centre.value, workPx.value, deg), deg)
+  const tip = polar(axis, reach(axis, center.value, workPx.value, deg), deg)
   const inside = props.scene.surface === 'inside'
   const head = inside ? polar(axis, 18, deg + 180) : polar(axis, R + 34, deg + 9)
   const needle = props.scene.gauge.needle_mm
@@ -235,7 +235,7 @@ const gauge = computed(() => {
 const high = computed(() => {
   if (props.scene.high_deg === null || props.scene.tap) return undefined
   const deg = (props.scene.high_deg + turn.value) % 360
-  const at = polar(axis, reach(axis, centre.value, workPx.value, deg), deg)
+  const at = polar(axis, reach(axis, center.value, workPx.value, deg), deg)
   // The label keeps clear of the gauge's stem and of the jaws: between two jaws, outside the work.
   const lean = Math.round((deg - 45) / 90) * 90 + 45
   const label = polar(axis, Math.min(workPx.value + 74, R - 14), lean)
@@ -339,7 +339,7 @@ const scaleWords = computed(() => {
   stroke: var(--work-edge);
   stroke-width: 2;
 }
-.centre {
+.center {
   fill: var(--work-edge);
 }
 .high circle {

@@ -71,8 +71,8 @@ const offset = computed(() =>
   ),
 )
 const shift = computed(() => within(offset.value, BORE * 0.4))
-const centre = computed(() => ({ x: axis.x + shift.value.x, y: axis.y + shift.value.y }))
-const spots = computed(() => props.scene.spots.map((s) => ({ ...s, ...polar(centre.value, BORE, s.at_deg) })))
+const center = computed(() => ({ x: axis.x + shift.value.x, y: axis.y + shift.value.y }))
+const spots = computed(() => props.scene.spots.map((s) => ({ ...s, ...polar(center.value, BORE, s.at_deg) })))
 const tip = computed(() => polar(axis, BORE - 10, props.scene.gauge.at_deg))
 const gaugeWords = computed(() =>
   props.scene.gauge.needle_mm === null

@@ -15,14 +15,14 @@ it('turns an offset with the view: the operator’s side goes to the bottom', ()
   expect(down.y).toBeCloseTo(5)
 })
 
-it('reaches the edge of work that is off centre', () => {
-  const centre = { x: 100, y: 90 } // 10 up
-  expect(reach(axis, centre, 50, 90)).toBeCloseTo(60)
-  expect(reach(axis, centre, 50, 270)).toBeCloseTo(40)
-  expect(reach(axis, centre, 50, 0)).toBeCloseTo(Math.sqrt(50 * 50 - 100))
+it('reaches the edge of work that is off center', () => {
+  const center = { x: 100, y: 90 } // 10 up
+  expect(reach(axis, center, 50, 90)).toBeCloseTo(60)
+  expect(reach(axis, center, 50, 270)).toBeCloseTo(40)
+  expect(reach(axis, center, 50, 0)).toBeCloseTo(Math.sqrt(50 * 50 - 100))
 })
 
-it('keeps near and far centres apart on a small map', () => {
+it('keeps near and far centers apart on a small map', () => {
   const track = [
     { pass_no: 1, x_mm: 1, y_mm: 0 },
     { pass_no: 2, x_mm: 0, y_mm: 0.01 },

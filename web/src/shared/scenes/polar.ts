@@ -4,10 +4,10 @@ export interface Point {
   y: number
 }
 
-/** The point at radius `r` and angle `deg` (counter-clockwise, 0 to the right) round `centre`. */
-export function polar(centre: Point, r: number, deg: number): Point {
+/** The point at radius `r` and angle `deg` (counter-clockwise, 0 to the right) round `center`. */
+export function polar(center: Point, r: number, deg: number): Point {
   const t = (deg * Math.PI) / 180
-  return { x: centre.x + r * Math.cos(t), y: centre.y - r * Math.sin(t) }
+  return { x: center.x + r * Math.cos(t), y: center.y - r * Math.sin(t) }
 }
 
 /** A vector in mm (y up) turned by `deg`, as a step on the screen at `scale` pixels a mm. */
@@ -18,18 +18,18 @@ export function step(xMm: number, yMm: number, deg: number, scale: number): Poin
   return { x: x * scale, y: -y * scale }
 }
 
-/** Distance from `axis` along `deg` to the circle of radius `r` round `centre` (which holds the axis). */
-export function reach(axis: Point, centre: Point, r: number, deg: number): number {
+/** Distance from `axis` along `deg` to the circle of radius `r` round `center` (which holds the axis). */
+export function reach(axis: Point, center: Point, r: number, deg: number): number {
   const t = (deg * Math.PI) / 180
-  const dx = centre.x - axis.x
-  const dy = -(centre.y - axis.y)
+  const dx = center.x - axis.x
+  const dy = -(center.y - axis.y)
   const along = dx * Math.cos(t) + dy * Math.sin(t)
   const across = dy * Math.cos(t) - dx * Math.sin(t)
   return along + Math.sqrt(Math.max(0, r * r - across * across))
 }
 
 /**
- * Centres for a small map: far ones are drawn on a square-root scale, so that the last steps can
+ * Centers for a small map: far ones are drawn on a square-root scale, so that the last steps can
  * still be told apart.
  */
 export function mapPoints(

@@ -187,7 +187,7 @@ const heights: Schemas['HeightScene'] = {
   describe: 'Heights from above.',
 }
 
-it('says heights by number and mark, not by colour alone, and puts the shim under its corner', () => {
+it('says heights by number and mark, not by color alone, and puts the shim under its corner', () => {
   const wrapper = show(heights)
   const places = wrapper.findAll('[data-part=height]')
   expect(places[0]?.find('.tip').exists()).toBe(true)

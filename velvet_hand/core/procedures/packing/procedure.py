@@ -219,9 +219,10 @@ class PackingProcedure(OneRing[PackingPlan]):
         """Says so when nothing in the drawer can do it."""
         found = super().solve(state)
         current = state.open_pass
-        look = self.look(state, current) if current else None
-        blocked = look and look.complete and look.fit and not found.moves and not found.ready and not current.moved  # type: ignore[union-attr]
-        if not blocked:
+        if current is None or current.moved or found.moves or found.ready:
+            return found
+        look = self.look(state, current)
+        if not look.complete or look.fit is None:
             return found
         stop = text(
             "The shims in the drawer come no nearer. Thinner ones, another place in the jaws, or an independent "

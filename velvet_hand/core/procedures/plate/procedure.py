@@ -218,7 +218,8 @@ class Plate(ManyRings[HeightsPlan]):
         key = ("plate", one.number)
         if key not in state.memo:
             state.memo[key] = self._look(state, one)
-        return state.memo[key]  # type: ignore[no-any-return]
+        found: Heights | None = state.memo[key]
+        return found
 
     def _look(self, state: State[HeightsPlan], one: Pass) -> Heights | None:
         plan = state.plan

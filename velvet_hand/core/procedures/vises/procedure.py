@@ -298,8 +298,8 @@ class Vises(Corrected[VisePairPlan, PairLook]):
                         after.step_mm - before.step_mm,
                     )
                 )
-        n = len(found)
-        return tuple(sum(k[i] for k in found) / (n + 0.25) for i in range(3)) if n else (0.0, 0.0, 0.0)  # type: ignore[return-value]
+        a, b, step = (sum(kick[i] for kick in found) / (len(found) + 0.25) for i in range(3))
+        return a, b, step
 
     def judge(self, state: State[VisePairPlan], look: PairLook, shift: complex = 0j) -> Verdict | None:
         """The range of both jaws’ ends about the wanted line."""

@@ -469,3 +469,13 @@ def test_what_is_split_from_several_rings_is_as_sure_as_the_roughest_of_them(
     first, second = (unsure(ring) for ring in rings)
     assert first == pytest.approx(second)
     assert first > 2 * unsure("none")
+
+
+def test_a_journals_band_is_that_of_its_own_center_and_of_both_ends() -> None:
+    hand = Hand(outside("shaft", noted="all", z_mm=(0.0, 100.0, 200.0)))
+    hand.read(0j)
+    judged, state = hand.solve().judged, desk.load(hand.events)
+    assert judged is not None
+    u_read = state.plan.gauge.u_read_mm
+    # Four readings give a coordinate of a center to u / sqrt 2; halfway the ends add half of that again; a TIR is twice it, k = 2.
+    assert {t.name: t.mm for t in judged.terms}["gauge"] == pytest.approx(4 * u_read / 2**0.5 * 1.5**0.5)

@@ -527,3 +527,27 @@ def test_a_limit_of_a_length_carries_its_length() -> None:
     for kind, length in (("over_part", 120.0), ("over_length", 300.0), ("angle", 100.0)):
         other = plan.model_copy(update={"limit": plan.limit.model_copy(update={"kind": kind})})
         assert other.limit_length_mm == length  # type: ignore[union-attr]
+
+
+CORNERS = [("front left", -1, -1), ("front right", 1, -1), ("back left", -1, 1), ("back right", 1, 1)]
+
+
+@pytest.mark.parametrize(("word", "right", "back"), CORNERS)
+def test_the_plate_rises_to_the_corner_that_is_said(word: str, right: int, back: int) -> None:
+    hand = AtTheMill(mill("plate", pattern="grid", columns=2, rows=2, repeats=0, inverted="no"))
+    spots = desk.load(hand.events).stations
+    hand.type({s.id: 1e-4 * (right * s.x_mm + back * s.y_mm) for s in spots}, closing=True)
+    assert f"rises to the {word}." in plain(hand.solve().told, "mm", 0.0001)
+
+
+@pytest.mark.parametrize(("word", "right", "back"), CORNERS)
+def test_the_corner_that_is_low_is_the_one_that_is_shimmed(word: str, right: int, back: int) -> None:
+    hand = AtTheMill(mill("bed", parallels_differ_mm=0.0))
+    spots = [s for s in desk.load(hand.events).stations if s.id.startswith("bed-")]
+    bed = {s.id: -4e-4 * (right * s.x_mm + back * s.y_mm) for s in spots}
+    hand.type({**bed, **along(0.002, 0.0, hand.plan_spots)}, closing=True)
+    move = hand.solve().moves[0]
+    assert move.do == "shim"
+    thickest = max(move.packets, key=lambda p: p.mm)
+    assert thickest.name == word
+    assert f"mm under the {word}" in hand.words()

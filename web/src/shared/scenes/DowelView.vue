@@ -33,7 +33,7 @@
       <circle v-if="dowel.eye" :cx="dowel.eye.x" :cy="dowel.eye.y" r="17" class="eye" />
       <path v-if="dowel.mark" :d="dowel.mark" class="clock" />
     </g>
-    <text v-if="dowelWords" x="330" y="484" class="words" text-anchor="middle">{{ dowelWords }}</text>
+    <text v-if="dowelWords" x="330" y="450" class="words" text-anchor="middle">{{ dowelWords }}</text>
 
     <g class="notes">
       <text x="18" y="26">{{ scene.seen }}.</text>

@@ -58,6 +58,10 @@ class Gauge(Model):
         """The finest step worth showing: a fifth of a mark; of a rule, half a mark and no more."""
         return self.graduation_mm / (2 if self.measures_gap else 5)
 
+    def came_back(self, drift_mm: float) -> bool:
+        """Is a closing error no more than one mark?"""
+        return abs(drift_mm) <= 1.01 * self.graduation_mm
+
     @property
     def u_read_mm(self) -> float:
         """Standard uncertainty of one reading: division/(2 sqrt 3) times the part read to."""

@@ -82,6 +82,12 @@ class Pass:
         """Readings that carry a number and are not marked as a bad spot."""
         return {k: r for k, r in self.readings.items() if r.known and k not in self.bad}
 
+    def closed_by(self, measure_id: str) -> tuple[float | None, float | None]:
+        """Needle values of the first spot of a measure: as it was read first, and again at the end."""
+        again = self.closings.get(measure_id)
+        first = self.readings.get(again.station_id) if again is not None else None
+        return first.needle_mm if first else None, again.needle_mm if again else None
+
     def answered(self, station_id: str) -> bool:
         """Has the station been read, or marked as a bad spot?"""
         return station_id in self.readings or station_id in self.bad

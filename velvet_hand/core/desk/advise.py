@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from ..engine.procedure import Registered
+from ..memo import once
 from ..move import Jaws, Move, Swing, Tap, TapRound
 from ..path.steps import Step
 from ..quantity import KIND_WORDS
@@ -73,10 +74,7 @@ def advise(procedure: Registered, state: State, solution: Solution) -> tuple[Pan
 
 def panels_of(procedure: Registered, state: State, solution: Solution) -> tuple[Panel, ...]:
     """``advise``, once for a state."""
-    if ("panels", 0) not in state.memo:
-        state.memo[("panels", 0)] = advise(procedure, state, solution)
-    found: tuple[Panel, ...] = state.memo[("panels", 0)]
-    return found
+    return once(state.memo, "panels", 0, lambda: advise(procedure, state, solution))
 
 
 class _Builder:

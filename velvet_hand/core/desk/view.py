@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Any, Literal
 
 from ..engine.procedure import Registered
+from ..memo import once
 from ..model import Model
 from ..plan.base import School
 from ..quantity import KIND_WORDS, LimitKind, Quantity
@@ -172,10 +173,7 @@ def view(procedure: Registered, state: State, setup_id: str, log: tuple[LogLine,
 
 def _told(procedure: Registered, state: State) -> tuple[Text, ...]:
     """What was told at the start, once for a set-up."""
-    if ("told", -1) not in state.memo:
-        state.memo[("told", -1)] = tuple(c.text for c in procedure.check_plan(state.plan))
-    found: tuple[Text, ...] = state.memo[("told", -1)]
-    return found
+    return once(state.memo, "told", -1, lambda: tuple(c.text for c in procedure.check_plan(state.plan)))
 
 
 def _path(procedure: Registered, state: State) -> tuple[PathStop, ...]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from abc import abstractmethod
 from typing import Generic
 
+from ..memo import once
 from ..memory import Lesson
 from ..move import Move
 from ..readings import Pass
@@ -38,10 +39,7 @@ class Corrected(Procedure[P], Generic[P, L]):
 
     def learned(self, state: State[P]) -> Learned:
         """What the holder has answered so far."""
-        if ("learned", 0) not in state.memo:
-            state.memo[("learned", 0)] = learning.learn(state, self.looks(state), learning.along_fit)
-        found: Learned = state.memo[("learned", 0)]
-        return found
+        return once(state.memo, "learned", 0, lambda: learning.learn(state, self.looks(state), learning.along_fit))
 
     def lesson(self, state: State[P]) -> Lesson:
         """See ``Procedure``."""

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 from ..angles import rect
+from ..memo import once
 from ..memory import Lesson
 from ..response import Gain, Kick
 from ..setup.state import State
@@ -113,10 +115,7 @@ def answers(state: State, looks: Mapping[int, L], along: Along[L]) -> dict[int, 
     found = {}
     for number in looks:
         if number + 1 in looks and number in moved_in and number not in state.tightenings:
-            key = ("got", number)
-            if key not in state.memo:
-                state.memo[key] = got_mm(state, number, looks, along)
-            found[number] = state.memo[key]
+            found[number] = once(state.memo, "got", number, partial(got_mm, state, number, looks, along))
     return found
 
 

@@ -16,6 +16,7 @@ from ..fit.line import crossing
 from ..gauge import Carrier, Surface
 from ..measure.base import Measure
 from ..measure.edge import Edge, LineLook
+from ..memo import once
 from ..move import Asked, Move, Needle, Tap
 from ..plan.edge import EdgeBase, Way, about_word, corner_word, edge, side_word
 from ..quantity import HEADS, Quantity
@@ -118,17 +119,17 @@ class OneLine(Corrected[E, LineLook], ABC):
 
     def learned(self, state: State[E]) -> Learned:
         """What taps and tightening did: gain 1 is what the bolts' places say that a tap does to the slope."""
-        if ("learned", 0) not in state.memo:
-            plan = state.plan
-            prior, start = self.bolt_swing(plan), learning.start(state)
-            reach = max(abs(self.tap_station(state).x_mm - prior.x_mm), 1.0)
-            gain = start.gain
-            if not plan.memory.moves:
-                gain = Gain(GAIN_PRIOR, GAIN_PRIOR_SD**2 + (prior.u_mm / reach) ** 2)
-            known = Learned(Gain(gain.value, gain.variance, gain.moves, 0.3, 3.0), start.kick_x, start.kick_y)
-            state.memo[("learned", 0)] = learning.learn(state, self.looks(state), learning.along_fit, known)
-        found: Learned = state.memo[("learned", 0)]
-        return found
+        return once(state.memo, "learned", 0, lambda: self._learned(state))
+
+    def _learned(self, state: State[E]) -> Learned:
+        plan = state.plan
+        prior, start = self.bolt_swing(plan), learning.start(state)
+        reach = max(abs(self.tap_station(state).x_mm - prior.x_mm), 1.0)
+        gain = start.gain
+        if not plan.memory.moves:
+            gain = Gain(GAIN_PRIOR, GAIN_PRIOR_SD**2 + (prior.u_mm / reach) ** 2)
+        known = Learned(Gain(gain.value, gain.variance, gain.moves, 0.3, 3.0), start.kick_x, start.kick_y)
+        return learning.learn(state, self.looks(state), learning.along_fit, known)
 
     # -- what to do ---------------------------------------------------------------------------------
 

@@ -7,6 +7,7 @@ from typing import Any, Generic, TypeVar
 
 from ..gauge import Carrier, Surface
 from ..measure.base import Measure
+from ..memo import once
 from ..memory import Lesson
 from ..path.lathe import presets
 from ..path.steps import Step
@@ -76,14 +77,13 @@ class Procedure(ABC, Generic[P]):
 
     def solution(self, state: State[P]) -> Solution:
         """``solve``, once for a state."""
-        if ("solution", 0) not in state.memo:
-            found, one = self.solve(state), state.open_pass
-            why = self.doubt(state, one) if one is not None and found.judged is not None else None
-            if why is not None and found.judged is not None:
-                found = found.model_copy(update={"judged": doubted(found.judged, why)})
-            state.memo[("solution", 0)] = found
-        told: Solution = state.memo[("solution", 0)]
-        return told
+        return once(state.memo, "solution", 0, lambda: self._solution(state))
+
+    def _solution(self, state: State[P]) -> Solution:
+        found, one = self.solve(state), state.open_pass
+        if found.judged is None or one is None or (why := self.doubt(state, one)) is None:
+            return found
+        return found.model_copy(update={"judged": doubted(found.judged, why)})
 
     def doubt(self, state: State[P], one: Pass) -> TermName | None:
         """What forbids that a pass proves anything: a place past the dial, a needle that did not come back."""
@@ -101,20 +101,17 @@ class Procedure(ABC, Generic[P]):
 
     def steps(self, state: State[P]) -> tuple[Step, ...]:
         """``path``, once for a set-up."""
-        if ("path", -1) not in state.memo:
-            state.memo[("path", -1)] = self.path(state.plan)
-        found: tuple[Step, ...] = state.memo[("path", -1)]
-        return found
+        return once(state.memo, "path", -1, lambda: self.path(state.plan))
 
     def row(self, state: State[P], one: Pass) -> Row:
         """``figures``, once for as long as nothing touches the pass, its move or what came after."""
-        if ("row", one.number) not in state.memo:
-            found = self.figures(state, one)
-            if found.outcome == "holds" and self.doubt(state, one) is not None:
-                found = found.model_copy(update={"outcome": "cannot_tell"})
-            state.memo[("row", one.number)] = found
-        told: Row = state.memo[("row", one.number)]
-        return told
+        return once(state.memo, "row", one.number, lambda: self._row(state, one))
+
+    def _row(self, state: State[P], one: Pass) -> Row:
+        found = self.figures(state, one)
+        if found.outcome == "holds" and self.doubt(state, one) is not None:
+            return found.model_copy(update={"outcome": "cannot_tell"})
+        return found
 
     @abstractmethod
     def figures(self, state: State[P], one: Pass) -> Row:

@@ -16,11 +16,11 @@ def closings(state: State) -> tuple[float, ...]:
     """Closing errors of all passes."""
     found = []
     for one in state.passes:
-        for ring, again in one.closings.items():
-            first = one.readings.get(again.station_id)
-            if first and again.needle_mm is not None and first.needle_mm is not None:
+        for ring in one.closings:
+            first, again = one.closed_by(ring)
+            if first is not None and again is not None:
                 scale = state.sense_in(state.measures[ring].slot).scale
-                found.append((again.needle_mm - first.needle_mm) * scale)
+                found.append((again - first) * scale)
     return tuple(found)
 
 
@@ -57,7 +57,7 @@ def worst_drift(state: State, one: Pass) -> float | None:
 
 def drift_caveat(state: State, drift_mm: float | None) -> tuple[Caveat, ...]:
     """The first spot did not come back."""
-    if drift_mm is None or abs(drift_mm) <= state.plan.gauge.graduation_mm * 1.01:
+    if drift_mm is None or state.plan.gauge.came_back(drift_mm):
         return ()
     return (
         Caveat(

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any, Protocol
+from typing import Protocol
 
 from ..gauge import Gauge, Sense
+from ..memo import Memo
 from ..readings import Pass, Station
 from ..verdict import TermName
 
@@ -14,7 +15,7 @@ from ..verdict import TermName
 class Record(Protocol):
     """What a measure needs of a set-up."""
 
-    memo: dict[tuple[str, int], Any]
+    memo: Memo
     gap_mm: float | None
 
     def sense_in(self, slot: str) -> Sense:
@@ -63,7 +64,7 @@ class Measure:
         """Its readings as geometry. A closing error d is spread over them in the order of reading: ``r_i - d i/N``."""
         mine = self.mine(record, one) if spots is None else spots
         ids, sense = {s.id for s in mine}, record.sense_in(self.slot)
-        drift = self._drift(one, sense, ids)
+        drift, doubt = self._closed(one, sense, ids)
         order = sorted((r for k, r in one.good().items() if k in ids), key=lambda r: r.seq)
         toward = {
             r.station_id: sense.toward_mm(r.needle_mm or 0.0) - (drift or 0.0) * i / len(order)
@@ -75,21 +76,14 @@ class Measure:
             if r.station_id in ids and not r.known and r.deg is None and r.station_id not in one.bad
         }
         whole = bool(mine) and all(one.answered(s.id) for s in mine)
-        return Seen(toward, off, drift, whole, "unread" if off else self._moved(one, drift, ids))
+        return Seen(toward, off, drift, whole, "unread" if off else doubt)
 
-    def _moved(self, one: Pass, drift: float | None, ids: set[str]) -> TermName | None:
-        """ "drift" when the needle did not come back within a mark: a step may have shifted half of the pass."""
-        closing = one.closings.get(self.id)
-        first = one.readings.get(closing.station_id) if closing is not None else None
-        if first is None or not first.known or first.station_id not in ids:
-            return None
-        return "drift" if drift is None or abs(drift) > 1.01 * self.gauge.graduation_mm else None
-
-    def _drift(self, one: Pass, sense: Sense, ids: set[str]) -> float | None:
-        closing = one.closings.get(self.id)
-        if closing is None or closing.needle_mm is None or closing.station_id not in ids:
-            return None
-        first = one.readings.get(closing.station_id)
-        if first is None or first.needle_mm is None:
-            return None
-        return sense.toward_mm(closing.needle_mm) - sense.toward_mm(first.needle_mm)
+    def _closed(self, one: Pass, sense: Sense, ids: set[str]) -> tuple[float | None, TermName | None]:
+        """The closing error, and "drift" when it is more than a mark: a step may have shifted half of the pass."""
+        first, again = one.closed_by(self.id)
+        if first is None or one.closings[self.id].station_id not in ids:
+            return None, None
+        if again is None:
+            return None, "drift"
+        drift = sense.toward_mm(again) - sense.toward_mm(first)
+        return drift, None if self.gauge.came_back(drift) else "drift"

@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 
 from ..budget import budget
 from ..fit.line import LineFit, fit_line
+from ..memo import once
 from ..quantity import LimitKind
 from ..readings import Pass
 from ..verdict import Term, Verdict, judge
@@ -85,11 +86,7 @@ class Edge(Measure):
 
     def look(self, record: Record, one: Pass) -> LineLook:
         """The edge in one pass."""
-        key = (f"edge {self.id}", one.number)
-        if key not in record.memo:
-            record.memo[key] = self._look(record, one)
-        found: LineLook = record.memo[key]
-        return found
+        return once(record.memo, f"edge {self.id}", one.number, lambda: self._look(record, one))
 
     def _look(self, record: Record, one: Pass) -> LineLook:
         mine = self.mine(record, one)

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 
 from ..budget import budget
 from ..fit.plane import PlaneFit, Points, fit_plane
+from ..memo import once
 from ..readings import Pass
 from ..verdict import Verdict, judge
 from .base import Measure, Record
@@ -39,11 +40,7 @@ class Face(Measure):
 
     def look(self, record: Record, one: Pass) -> FaceLook | None:
         """The face in one pass; None when it was not read whole, or not enough of it is known."""
-        key = (f"face {self.id}", one.number)
-        if key not in record.memo:
-            record.memo[key] = self._look(record, one)
-        found: FaceLook | None = record.memo[key]
-        return found
+        return once(record.memo, f"face {self.id}", one.number, lambda: self._look(record, one))
 
     def _look(self, record: Record, one: Pass) -> FaceLook | None:
         mine = self.mine(record, one)

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from ..budget import budget
 from ..fit.circle import CircleFit, fit_circle
+from ..memo import once
 from ..quantity import LimitKind
 from ..readings import Pass, Station
 from ..verdict import Term, Verdict, judge
@@ -74,11 +75,7 @@ class Ring(Measure):
 
     def look(self, record: Record, one: Pass) -> RingLook:
         """The ring in one pass."""
-        key = (f"ring {self.id}", one.number)
-        if key not in record.memo:
-            record.memo[key] = self._look(record, one)
-        found: RingLook = record.memo[key]
-        return found
+        return once(record.memo, f"ring {self.id}", one.number, lambda: self._look(record, one))
 
     def _look(self, record: Record, one: Pass) -> RingLook:
         mine = self.mine(record, one)

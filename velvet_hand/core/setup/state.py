@@ -9,13 +9,14 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from datetime import datetime
-from typing import Any, Generic, Literal
+from typing import Generic, Literal
 
 from typing_extensions import TypeVar
 
 from ..errors import BadInput, NotFound, NotNow
 from ..gauge import Sense
 from ..measure.base import Measure
+from ..memo import Memo, once
 from ..move import Move
 from ..plan.base import BasePlan
 from ..readings import Pass, Reading, Station
@@ -71,7 +72,7 @@ class State(Generic[P_co]):
     effective: list[ev.Event] = field(default_factory=list)
     #: What was computed from this state, by name and pass: 0 for the whole state, -1 for what the plan alone decides. A state
     #: that is shown is not changed any more; ``carried`` makes the next one.
-    memo: dict[tuple[str, int], Any] = field(default_factory=dict, compare=False)
+    memo: Memo = field(default_factory=dict, compare=False)
 
     def with_plan(self, plan: P_co) -> State[P_co]:  # type: ignore[misc]  # it goes in as it comes out
         """The same set-up worked by another way of its plan; what was read looks the same, what follows from it does not."""
@@ -116,13 +117,13 @@ class State(Generic[P_co]):
 
     def records_in(self, number: int) -> list[MoveRecord]:
         """The records of the moves that were made in a pass."""
-        if ("records", 0) not in self.memo:
-            found: dict[int, list[MoveRecord]] = {}
-            for record in self.moves:
-                found.setdefault(record.move.pass_no, []).append(record)
-            self.memo[("records", 0)] = found
-        by_pass: dict[int, list[MoveRecord]] = self.memo[("records", 0)]
-        return by_pass.get(number, [])
+        return once(self.memo, "records", 0, self._by_pass).get(number, [])
+
+    def _by_pass(self) -> dict[int, list[MoveRecord]]:
+        found: dict[int, list[MoveRecord]] = {}
+        for record in self.moves:
+            found.setdefault(record.move.pass_no, []).append(record)
+        return found
 
     def stage(self, passes_before: int) -> int:
         """Which stage of reading comes after so many passes: the first there is, and one on for each move that opens the next."""

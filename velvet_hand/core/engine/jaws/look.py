@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...measure.ring import RingLook
+from ...memo import once
 from ...plan.jaws import JawPlan
 from ...readings import Pass, Station
 from ...setup.state import State
@@ -45,11 +46,7 @@ def look_at(state: State[JawPlan], one: Pass) -> Look:
 
     A closing error d is spread over the pass in the order of reading: ``r_i - d i/N``.
     """
-    key = ("look", one.number)
-    if key not in state.memo:
-        state.memo[key] = _look_at(state, one)
-    found: Look = state.memo[key]
-    return found
+    return once(state.memo, "look", one.number, lambda: _look_at(state, one))
 
 
 def _look_at(state: State[JawPlan], one: Pass) -> Look:
@@ -104,10 +101,7 @@ def along(state: State[JawPlan], look: Look, deg: float) -> float | None:
 
 def learn(state: State[JawPlan]) -> Learned:
     """Go through the passes and learn from each move and each tightening."""
-    if ("learned", 0) not in state.memo:
-        state.memo[("learned", 0)] = _learn(state)
-    found: Learned = state.memo[("learned", 0)]
-    return found
+    return once(state.memo, "learned", 0, lambda: _learn(state))
 
 
 def _learn(state: State[JawPlan]) -> Learned:

@@ -19,6 +19,7 @@ from ...errors import BadInput
 from ...fit.plane import PlaneFit, fit_plane
 from ...gauge import Carrier, Surface
 from ...measure.base import Measure
+from ...memo import once
 from ...path.lathe import GENERAL, check_limit_mm, tell_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
@@ -215,11 +216,7 @@ class Plate(ManyRings[HeightsPlan]):
 
     def look(self, state: State[HeightsPlan], one: Pass) -> Heights | None:
         """The face in one pass; None until it is read whole."""
-        key = ("plate", one.number)
-        if key not in state.memo:
-            state.memo[key] = self._look(state, one)
-        found: Heights | None = state.memo[key]
-        return found
+        return once(state.memo, "plate", one.number, lambda: self._look(state, one))
 
     def _look(self, state: State[HeightsPlan], one: Pass) -> Heights | None:
         plan = state.plan
@@ -262,7 +259,7 @@ class Plate(ManyRings[HeightsPlan]):
         value = look.range_mm if plan.limit.kind == "parallel" else look.plane.zone_mm
         u, marks = plan.gauge.u_read_mm, look.marks_mm or 0.0
         # A loop that does not close by more than a mark is no measure at all: all of it counts.
-        open_loop = look.drift_mm is not None and abs(look.drift_mm) > 1.01 * plan.gauge.graduation_mm
+        open_loop = look.drift_mm is not None and not plan.gauge.came_back(look.drift_mm)
         terms = budget(
             2**0.5 * u, plan.gauge, floor_mm=plan.machine.floor_mm, scatter_mm=2 * 2**0.5 * max(marks**2 - u**2, 0.0) ** 0.5,
             drift_mm=look.drift_mm, drift_part=1.0 if open_loop else 4 * DRIFT_LEFT,
@@ -365,7 +362,7 @@ class Plate(ManyRings[HeightsPlan]):
 
     def _caveats(self, state: State[HeightsPlan], look: Heights) -> tuple[Caveat, ...]:
         found: list[Caveat] = []
-        if look.drift_mm is not None and abs(look.drift_mm) > 1.01 * state.plan.gauge.graduation_mm:
+        if look.drift_mm is not None and not state.plan.gauge.came_back(look.drift_mm):
             words = text(
                 "The loop does not close: ",
                 length(look.drift_mm),

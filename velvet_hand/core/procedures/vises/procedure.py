@@ -21,6 +21,7 @@ from ...fit.line import LineFit, fit_line
 from ...fit.packing import nearest_stack
 from ...measure.base import Measure
 from ...measure.edge import Edge, LineLook, Rise
+from ...memo import once
 from ...move import Asked, Move, Needle, Packet, Shim, Stage, Tap
 from ...path.lathe import check_limit_mm, tell_gauge
 from ...path.mill import check_spots, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
@@ -253,36 +254,35 @@ class Vises(Corrected[VisePairPlan, PairLook]):
 
     def look(self, state: State[VisePairPlan], one: Pass) -> PairLook:
         """See ``Corrected``."""
-        key = ("pair", one.number)
-        if key not in state.memo:
-            plan = state.plan
-            mine = [s for s in state.stations if s.ring == ""]
-            seen = state.measures[""].seen(state, one, mine)
-            toward = seen.toward_mm
-            lines: list[LineFit | None] = []
-            wild: list[str] = []
-            for letter in "ab":
-                ids = [s.id for s in mine if s.id[0] == letter and s.id in toward]
-                x = {s.id: s.x_mm for s in mine}
-                fit = None
-                if len(ids) >= 2 and state.proved:
-                    fit = fit_line(tuple(x[i] for i in ids), tuple(toward[i] for i in ids), plan.gauge.u_read_mm)
-                    wild += [ids[i] for i in fit.left_out]
-                lines.append(fit)
-            stop = toward.get("b1") if plan.second == "stop" and state.proved else None
-            state.memo[key] = PairLook(
-                one.number,
-                plan,
-                toward,
-                seen.off,
-                seen.drift_mm,
-                (lines[A], lines[B]),
-                stop,
-                tuple(wild),
-                seen.complete,
-            )
-        found: PairLook = state.memo[key]
-        return found
+        return once(state.memo, "pair", one.number, lambda: self._look(state, one))
+
+    def _look(self, state: State[VisePairPlan], one: Pass) -> PairLook:
+        plan = state.plan
+        mine = [s for s in state.stations if s.ring == ""]
+        seen = state.measures[""].seen(state, one, mine)
+        toward = seen.toward_mm
+        lines: list[LineFit | None] = []
+        wild: list[str] = []
+        for letter in "ab":
+            ids = [s.id for s in mine if s.id[0] == letter and s.id in toward]
+            x = {s.id: s.x_mm for s in mine}
+            fit = None
+            if len(ids) >= 2 and state.proved:
+                fit = fit_line(tuple(x[i] for i in ids), tuple(toward[i] for i in ids), plan.gauge.u_read_mm)
+                wild += [ids[i] for i in fit.left_out]
+            lines.append(fit)
+        stop = toward.get("b1") if plan.second == "stop" and state.proved else None
+        return PairLook(
+            one.number,
+            plan,
+            toward,
+            seen.off,
+            seen.drift_mm,
+            (lines[A], lines[B]),
+            stop,
+            tuple(wild),
+            seen.complete,
+        )
 
     def kicks(self, state: State[VisePairPlan]) -> tuple[float, float, float]:
         """What tightening did so far: to each slope, and to the step; the mean, a little shrunk."""

@@ -18,4 +18,4 @@ with server.running() as running:  # a shop of its own: the chuck is to remember
     show("From Enter to the new move", server.screen_table(running))
 show(f"Passes to a proof that holds ({passes.STARTS} simulated chucks a row, 0.1 to 1.5 mm off)", passes.table())
 show(f"A vise, by every school ({passes.STARTS} starts a row, some tenths off over 160 mm)", passes.vise_table())
-show(f"To the verdict, every other procedure ({passes.STARTS} starts a row)", passes.lathe_table())
+show(f"To the verdict, every procedure ({passes.STARTS} starts a row)", passes.procedure_table())

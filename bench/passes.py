@@ -4,12 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
-from tests.core.lathe_plans import plan_of
 from tests.support import make_plan
 from velvet_hand.core.move import Jaw, Jaws, Needle
 from velvet_hand.core.operator import Operator
 from velvet_hand.core.procedures.four_jaw.plan import FourJawPlan
-from velvet_hand.core.procedures.registry import machine
+from velvet_hand.core.procedures.registry import PROCEDURES, example, machine
 from velvet_hand.core.sim.jaws import SimulatedChuck, random_quirks
 
 STARTS = 100
@@ -74,44 +73,26 @@ def table() -> list[list[str]]:
     return rows
 
 
-#: What is corrected until a proof holds; the rest only measures, or takes the best of a few positions.
-LATHE = (
-    ("rough", "rough work by rule, to 2.5 mm"),
-    ("two_planes", "two planes, to 0.0127 mm at both"),
-    ("throw", "throw of 0.4 to 3 mm, within 0.0254 mm and 2 degrees"),
-    ("clocking", "chuck on its register, best position"),
-    ("packing", "packing a three-jaw, within 0.02 mm"),
-    ("reversal", "chuck or work"),
-    ("adjustable", "adjustable body, to 0.0127 mm"),
-    ("collet", "collet in its taper, to 0.018 mm"),
-    ("shaft", "is this shaft bent, journals to 0.03 mm"),
-    ("dowels", "two offset dowels, to 0.06 mm"),
-    ("faceplate", "faceplate by taps, to 0.0127 mm"),
-    ("tram", "mill head over 220 mm, to 0.0127 mm"),
-    ("bed", "bed of a vise by shims, then its jaw"),
-    ("edge", "plate or angle plate by an edge"),
-    ("rod", "edge roughed in by a rod, to 0.3 mm"),
-    ("centre", "rotary table's center, to 0.02 mm"),
-    ("vises", "two vises in line, to 0.02 mm over both"),
-    ("plate", "plate, parallel or flat within 0.02 mm"),
-    ("column", "column with its tailstock, to 0.02 mm"),
-)
-
-
-def lathe_table() -> list[list[str]]:
-    """Rows of passes and moves to the verdict, and how the verdicts fell, for every other procedure."""
+def procedure_table() -> list[list[str]]:
+    """Rows of passes and moves to the verdict, and how the verdicts fell, for every procedure."""
     rows = [["procedure", "passes, median", "p90", "moves, median", "holds", "outside", "cannot tell", "no verdict"]]
-    for procedure, name in LATHE:
+    for procedure, found in PROCEDURES.items():
         ends, passes, moves = [], [], []
         for seed in range(STARTS):
-            rng, plan = np.random.default_rng(seed), plan_of(procedure, seed)
+            rng, plan = np.random.default_rng(seed), example(procedure, seed)
             done = Operator(plan, machine(plan, rng), rng).run(max_passes=30)
             ends.append(done.state.verdict.outcome if done.state.verdict else "none")
             passes.append(done.passes)
             moves.append(done.moves)
         share = [f"{100 * ends.count(kind) / STARTS:.0f} %" for kind in ("holds", "outside", "cannot_tell", "none")]
         rows.append(
-            [name, f"{np.median(passes):.0f}", f"{np.percentile(passes, 90):.0f}", f"{np.median(moves):.0f}", *share]
+            [
+                found.title,
+                f"{np.median(passes):.0f}",
+                f"{np.percentile(passes, 90):.0f}",
+                f"{np.median(moves):.0f}",
+                *share,
+            ]
         )
     return rows
 
@@ -133,7 +114,7 @@ def vise_table() -> list[list[str]]:
         for words, changes in VISE_WAYS:
             counts = []
             for seed in range(STARTS):
-                plan = plan_of("vise", 4 * seed)
+                plan = example("vise", 4 * seed)
                 typed = plan.limit.typed.model_copy(update={"text": limit})
                 mill = plan.machine.model_copy(update={"floor_mm": 0.0005})
                 same = {

@@ -16,8 +16,9 @@ from uuid import uuid4
 from playwright.sync_api import sync_playwright
 
 from velvet_hand.core.desk import desk
-from velvet_hand.core.move import Move
-from velvet_hand.demo import lathe, mill, worked, world
+from velvet_hand.core.procedures.registry import samples
+from velvet_hand.core.sim.sample import Sample
+from velvet_hand.demo import worked
 from velvet_hand.store import database as db
 from velvet_hand.store import setups
 
@@ -93,52 +94,30 @@ def take_all(browser: Any, base: str) -> None:
     shot(dark, "bore-dark")
 
 
-#: Part of the sample world, and the name of its picture.
-PICTURES = {
-    "Flywheel casting": "rough",
-    "Inking drum shaft": "two-planes",
-    "Chuck moved to the Wren": "clocking",
-    "Delivery shaft": "shaft",
-    "Drive housing bore": "dowels",
-    "Head after the heavy cut": "tram",
-    "Side lay rail": "vise",
-    "Ink duct end plate": "bed",
-    "Long feed rail": "vises",
-    "Chase face": "plate",
-    "Gripper column": "column",
-}
-
-
-def at_its_first_move(job: worked.Worked) -> str:
-    """The job once more, left standing where the first move (or the finding) is on the screen; its id."""
-    shelf = {g.id: g for g in (*world.gauges(date.today()), *lathe.GAUGES, *mill.GAUGES)}
-    machines = {m.id: m for m in (*world.MACHINES, lathe.WREN)}
-    operator = worked.start(job, worked.plan_of(job, machines, shelf))
+def at_its_first_move(procedure_id: str, sample: Sample) -> str:
+    """The sample once more, left standing where the first move (or the finding) is on the screen; its set-up's id."""
+    operator = worked.start(sample, worked.plan_of(procedure_id, sample, date.today()))
     procedure = desk.procedure_of(operator.plan)
     while operator.step():
         state, solution = operator.state, procedure.solve(operator.state)
         current = state.open_pass
-        if current and current.closings and (solution.told or (solution.moves and shown(job, solution.moves[0]))):
+        shown = solution.told or any(sample.shown in (None, move.do) for move in solution.moves[:1])
+        if current and current.closings and shown:
             break
     setup_id = uuid4()
     setups.open_setup(setup_id, operator.events[0].model_copy(update={"id": uuid4()}))
     for event in operator.events[1:]:
-        setups.append(setup_id, uuid4(), event.at, job.author, event.body)  # type: ignore[arg-type]
+        setups.append(setup_id, uuid4(), event.at, sample.author, event.body)  # type: ignore[arg-type]
     return str(setup_id)
-
-
-def shown(job: worked.Worked, move: Move) -> bool:
-    """Two planes are shown with their tap, the rest with the first move."""
-    return job.part != "Inking drum shaft" or move.do == "tap_round"
 
 
 def take_worked(browser: Any, base: str) -> None:
     page = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=base, locale="en-GB").new_page()
-    for job in (*lathe.JOBS, *mill.JOBS):
-        if job.part in PICTURES:
-            page.goto(f"/set-up/{at_its_first_move(job)}")
+    for procedure_id, sample in samples():
+        if sample.picture:
+            page.goto(f"/set-up/{at_its_first_move(procedure_id, sample)}")
             page.locator("[data-part=headline]").wait_for()
-            shot(page, PICTURES[job.part])
+            shot(page, sample.picture)
 
 
 def main() -> None:

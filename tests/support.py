@@ -39,12 +39,9 @@ def drop_database(admin_url: str, name: str) -> None:
 def fill_shop() -> None:
     from datetime import date
 
-    from velvet_hand.demo import lathe, mill, world
-    from velvet_hand.store import shop
+    from velvet_hand.demo import world
 
-    things = world.stocked((*world.gauges(date(2026, 1, 5)), *lathe.GAUGES, *mill.GAUGES))
-    for thing in things:
-        shop.save(thing)
+    world.stock_the_shop(date(2026, 1, 5))
 
 
 @dataclass

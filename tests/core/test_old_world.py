@@ -25,8 +25,9 @@ WORLD: list[dict[str, Any]] = json.loads(
 DIFFERS = {"bend": 2e-5}
 
 
-def test_the_old_world_has_every_procedure() -> None:
-    assert {one["procedure"] for one in WORLD} == set(desk.PROCEDURES)
+def test_no_procedure_of_the_old_world_is_gone() -> None:
+    assert {one["procedure"] for one in WORLD} <= set(desk.PROCEDURES)
+    assert len({one["procedure"] for one in WORLD}) == 21
 
 
 @pytest.mark.parametrize("old", WORLD, ids=[one["name"] for one in WORLD])

@@ -9,9 +9,11 @@ import pytest
 
 from tests.support import drop_database, fresh_database
 from velvet_hand.core.desk import desk
+from velvet_hand.core.procedures.registry import PROCEDURES, samples
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.shop import Holder, Machine
-from velvet_hand.demo import lathe, mill, worked, world
+from velvet_hand.core.sim.sample import Sample
+from velvet_hand.demo import world
 from velvet_hand.store import database as db
 from velvet_hand.store import setups, shop
 
@@ -31,7 +33,7 @@ def _world(admin_url: str) -> Iterator[None]:
 def test_it_is_loaded_once_and_never_over_somebodys_own() -> None:
     before = setups.search(size=100)[1]
     assert not world.load_once()
-    assert setups.search(size=100)[1] == before == len(world.JOBS) + len(lathe.JOBS) + len(mill.JOBS)
+    assert setups.search(size=100)[1] == before == len(world.JOBS) + len(samples())
 
 
 def test_machines_stand_as_the_bench_shows_them() -> None:
@@ -63,14 +65,18 @@ def test_every_log_can_be_folded_and_ends_as_it_says(job: world.Job) -> None:
     assert {t.unit for t in typed} <= {job.unit, "mm"}
 
 
-@pytest.mark.parametrize("job", [*lathe.JOBS, *mill.JOBS], ids=lambda j: j.part)
-def test_every_other_procedure_has_a_page_in_the_logbook(job: worked.Worked) -> None:
-    rows, _ = setups.search(words=job.part, size=100)
-    found = next(r for r in rows if r.summary.part == job.part)
+def test_every_other_procedure_has_a_sample() -> None:
+    assert {procedure for procedure, _ in samples()} | {"four_jaw"} == set(PROCEDURES)
+
+
+@pytest.mark.parametrize("sample", [s for _, s in samples()], ids=lambda s: s.part)
+def test_every_sample_has_a_page_in_the_logbook(sample: Sample) -> None:
+    rows, _ = setups.search(words=sample.part, size=100)
+    found = next(r for r in rows if r.summary.part == sample.part)
     state = desk.load(setups.events_of(found.id))
     desk.check_plan(state.plan)
-    assert state.taken_off == (not job.stop_after)
-    assert state.verdict is not None or job.stop_after
+    assert state.taken_off == (not sample.stop_after)
+    assert state.verdict is not None or sample.stop_after
     shown = desk.show(setups.events_of(found.id), str(found.id), state)
     assert shown.panels[0].scene.describe
 

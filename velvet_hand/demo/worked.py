@@ -1,84 +1,55 @@
-"""A set-up of the sample world that its simulated machine works, to its end or until it is left standing."""
+"""The set-ups that the procedures' simulators tell of: planned with the things of the sample workshop, and worked there."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from datetime import date
 from typing import Any
 
 import numpy as np
 
 from velvet_hand.core.desk.advise import state_closed
-from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.operator import Operator
 from velvet_hand.core.plan.base import BasePlan, Limit, Workpiece
-from velvet_hand.core.procedures.registry import machine
-from velvet_hand.core.shop import Holder, Machine
-from velvet_hand.core.units import Typed, Unit
+from velvet_hand.core.procedures.registry import PROCEDURES, machine
+from velvet_hand.core.sim.sample import Sample
+from velvet_hand.core.units import Typed
 
-#: Gauges with marks in millimeters.
-MM_GAUGES = ("rule", "feelers", "lever-micron")
-#: What stands still while the gauge goes along or round it.
-CARRIED = ("dowelled_housing", "mill_head", "vise", "vise_pair", "fixture", "rotary_table", "surface_plate")
+from . import shelf
 
 
-@dataclass(frozen=True, slots=True)
-class Worked:
-    """One set-up: how it is planned, who did it when, and where it is left standing (0: it is finished)."""
-
-    part: str
-    build: Callable[[dict[str, Any]], BasePlan]
-    machine: str
-    holder: Holder
-    gauge: str
-    diameter: str
-    limit: str
-    days_ago: float
-    author: str
-    seed: int
-    kind: str = "tir"
-    more: tuple[tuple[str, Any], ...] = ()
-    stop_after: int = 0
-    reason: str = "Known now, and good enough for roughing; noted for the next overhaul."
-
-
-def unit_of(job: Worked) -> Unit:
-    """The unit of the gauge's own marks."""
-    return "mm" if job.gauge in MM_GAUGES else "thou"
-
-
-def plan_of(job: Worked, machines: dict[str, Machine], gauges: dict[str, Gauge]) -> BasePlan:
-    """The plan of one job."""
-    surface = "inside" if job.holder.kind == "dowelled_housing" else "outside"
+def plan_of(procedure: str, sample: Sample, today: date) -> BasePlan:
+    """The plan of one set-up."""
+    found = PROCEDURES[procedure]
+    size, limit = (Typed(text=typed, unit="mm") for typed in (sample.size, sample.limit))
+    surface = found.fixed_surface or "outside"
     common: dict[str, Any] = {
-        "part": Workpiece.model_validate(
-            {"name": job.part, "diameter": Typed(text=job.diameter, unit="mm"), "surface": surface}
-        ),
-        "machine": machines[job.machine],
-        "holder": job.holder,
-        "gauge": gauges[job.gauge],
-        "limit": Limit.model_validate({"kind": job.kind, "typed": Typed(text=job.limit, unit="mm")}),
-        "unit": unit_of(job),
-        "carrier": "gauge_turns" if job.holder.kind in CARRIED else "work_turns",
-        **dict(job.more),
+        "part": Workpiece(name=sample.part, diameter=size, surface=surface),
+        "machine": shelf.named(shelf.MACHINES, sample.machine),
+        "holder": shelf.named(shelf.HOLDERS, sample.holder),
+        "gauge": shelf.named(shelf.gauges(today), sample.gauge),
+        "limit": Limit(kind=sample.kind, typed=limit),
+        "unit": sample.unit,
+        "carrier": found.fixed_carrier or "work_turns",
     }
-    return job.build(common)
+    drawer = {"stock": shelf.named(shelf.STOCK, sample.stock)} if sample.stock else {}
+    plan: BasePlan = found.plan_class.model_validate({**common, **drawer, **sample.choices})
+    return plan
 
 
-def start(job: Worked, plan: BasePlan) -> Operator:
-    """The job on its simulated machine, nothing done yet."""
-    rng = np.random.default_rng(job.seed)
+def start(sample: Sample, plan: BasePlan) -> Operator:
+    """The set-up on its simulated machine, nothing done yet."""
+    rng = np.random.default_rng(sample.seed)
     return Operator(plan, machine(plan, rng), rng)
 
 
-def work(job: Worked, plan: BasePlan) -> Operator:
-    """Work the job on its simulated machine, to its end or until it is left standing."""
-    operator = start(job, plan)
-    if not job.stop_after:
+def work(sample: Sample, plan: BasePlan) -> Operator:
+    """Work it on its simulated machine, to its end or until it is left standing."""
+    operator = start(sample, plan)
+    if not sample.stop_after:
         operator.run(max_passes=14)
         return operator
     while operator.step():
         current = operator.state.open_pass
-        if current and current.number == job.stop_after and state_closed(operator.state, current):
+        if current and current.number == sample.stop_after and state_closed(operator.state, current):
             break
     return operator

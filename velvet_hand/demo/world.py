@@ -16,62 +16,19 @@ from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.operator import Operator
 from velvet_hand.core.plan.base import Limit, School, Workpiece
 from velvet_hand.core.procedures.four_jaw.plan import FourJawPlan
+from velvet_hand.core.procedures.registry import samples
 from velvet_hand.core.setup import events as ev
-from velvet_hand.core.shop import Holder, Machine, Stock
+from velvet_hand.core.shop import Machine
 from velvet_hand.core.sim.jaws import Quirks, SimulatedChuck
+from velvet_hand.core.sim.sample import Sample
 from velvet_hand.core.units import Typed, Unit
 from velvet_hand.store import setups, shop
 
-from . import lathe, mill, worked
+from . import shelf, worked
 
 _NAMESPACE = UUID("6f0a2a64-52a1-4f0e-9d43-0e5b6d1f7a11")
 FOUR = (0.0, 90.0, 180.0, 270.0)
 EIGHT = tuple(45.0 * i for i in range(8))
-
-MACHINES = (
-    Machine(id="bramble", name="Bramble lathe", kind="lathe", floor_mm=0.0025),
-    Machine(id="little-owl", name="Little Owl lathe", kind="lathe", floor_mm=0.0012),
-    Machine(id="heron", name="Heron mill", kind="mill", floor_mm=0.005),
-    Machine(id="slate", name="Slate plate", kind="plate", floor_mm=0.001),
-)
-
-
-def _chuck(item_id: str, name: str, diameter: float, lead: float | None, most: float, numbering: str = "ccw") -> Holder:
-    return Holder.model_validate(
-        {
-            "id": item_id, "name": name, "kind": "four_jaw_independent", "diameter_mm": diameter,
-            "min_work_mm": 6, "max_work_mm": most, "lead_mm": lead, "numbering": numbering,
-            "rings_mm": [diameter * part for part in (0.15, 0.225, 0.3, 0.375, 0.45)],
-        }
-    )  # fmt: skip
-
-
-HOLDERS = (
-    _chuck("four-jaw-200", "Four-jaw 200", 200, 4.0, 180),
-    _chuck("four-jaw-315", "Four-jaw 315", 315, 5.0, 290, "cw"),
-    _chuck("four-jaw-100", "Small four-jaw 100", 100, None, 85),
-)
-
-
-def gauges(today: date) -> tuple[Gauge, ...]:
-    """The gauges of the shop, one due for its check soon and one overdue."""
-    return (
-        Gauge(
-            id="lever-fine", name='Lever 0.0001"', kind="lever", graduation_mm=0.00254, travel_mm=0.25, tip_radius_mm=1.0
-        ),
-        Gauge(
-            id="lever-half", name='Lever 0.0005"', kind="lever", graduation_mm=0.0127, travel_mm=0.76, tip_radius_mm=1.0,
-            check_due=today + timedelta(days=3),
-        ),
-        Gauge(
-            id="plunger-thou", name='Plunger 0.001"', kind="plunger", graduation_mm=0.0254, travel_mm=25.4,
-            turn_mm=2.54, tip_radius_mm=1.5, check_due=today + timedelta(days=120),
-        ),
-        Gauge(
-            id="plunger-hundredth", name="Plunger 0.01 mm", kind="plunger", graduation_mm=0.01, travel_mm=10,
-            turn_mm=1.0, tip_radius_mm=1.5, check_due=today - timedelta(days=6),
-        ),
-    )  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,8 +75,8 @@ def _plan(job: Job, gauges: tuple[Gauge, ...]) -> FourJawPlan:
             "part": Workpiece.model_validate(
                 {"name": job.part, "diameter": Typed(text=job.diameter, unit=size_unit), "surface": job.surface}
             ),
-            "machine": MACHINES[job.machine],
-            "holder": HOLDERS[job.holder],
+            "machine": shelf.MACHINES[job.machine],
+            "holder": shelf.CHUCKS[job.holder],
             "gauge": gauges[job.gauge],
             "limit": Limit.model_validate({"kind": job.limit_kind, "typed": Typed(text=job.limit, unit=job.unit)}),
             "unit": job.unit,
@@ -170,15 +127,14 @@ def _dated(part: str, author: str, start: datetime, events: list[ev.Event]) -> l
     ]
 
 
-def _worked(job: worked.Worked, shelf: tuple[Gauge, ...], now: datetime) -> list[ev.Event]:
-    """The events of one of the other procedures."""
-    machines, gauges = {m.id: m for m in (*MACHINES, lathe.WREN)}, {g.id: g for g in shelf}
-    operator = worked.work(job, worked.plan_of(job, machines, gauges))
-    if not job.stop_after:
+def _worked(procedure: str, sample: Sample, now: datetime) -> list[ev.Event]:
+    """The events of a set-up that a simulator tells of."""
+    operator = worked.work(sample, worked.plan_of(procedure, sample, now.date()))
+    if not sample.stop_after:
         if operator.state.verdict is None or operator.state.verdict.outcome != "holds":
-            operator.send(ev.Accepted(reason=job.reason))
+            operator.send(ev.Accepted(reason=sample.reason))
         operator.send(ev.TakenOff())
-    return _dated(job.part, job.author, now - timedelta(days=job.days_ago), operator.events)
+    return _dated(sample.part, sample.author, now - timedelta(days=sample.days_ago), operator.events)
 
 
 def _until(operator: Operator, passes: int) -> None:
@@ -190,9 +146,11 @@ def _until(operator: Operator, passes: int) -> None:
             return
 
 
-def stocked(shelf: tuple[Gauge, ...]) -> tuple[Machine | Holder | Gauge | Stock, ...]:
-    """Everything in the Shop."""
-    return (*MACHINES, lathe.WREN, *HOLDERS, *lathe.HOLDERS, *mill.HOLDERS, *shelf, *lathe.STOCK, *mill.STOCK)
+def stock_the_shop(today: date) -> None:
+    """Put everything into the Shop that the workshop has."""
+    for things in (shelf.MACHINES, shelf.HOLDERS, shelf.gauges(today), shelf.STOCK):
+        for thing in things:
+            shop.save(thing)
 
 
 def load_once() -> bool:
@@ -200,11 +158,10 @@ def load_once() -> bool:
     if shop.all_of(Machine) or setups.standing():
         return False
     now = datetime.now(UTC).replace(microsecond=0)
-    shelf = (*gauges(now.date()), *lathe.GAUGES, *mill.GAUGES)
-    for thing in stocked(shelf):
-        shop.save(thing)
-    made = [(job.days_ago, job.part, _work(job, _plan(job, shelf), now)) for job in JOBS]
-    made += [(job.days_ago, job.part, _worked(job, shelf, now)) for job in (*lathe.JOBS, *mill.JOBS)]
+    stock_the_shop(now.date())
+    gauges = shelf.gauges(now.date())
+    made = [(job.days_ago, job.part, _work(job, _plan(job, gauges), now)) for job in JOBS]
+    made += [(sample.days_ago, sample.part, _worked(procedure, sample, now)) for procedure, sample in samples()]
     for _, part, events in sorted(made, key=lambda m: -m[0]):
         setup_id = uuid5(_NAMESPACE, part)
         setups.open_setup(setup_id, events[0])

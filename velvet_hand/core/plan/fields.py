@@ -185,6 +185,12 @@ def fields_of(plan_class: type[BaseModel]) -> tuple[FieldSpec, ...]:
     return tuple(spec for _, spec in sorted(found, key=lambda f: f[0]))
 
 
+def as_typed(plan_class: type[BaseModel], name: str, value: Any) -> str:
+    """A value of that field as somebody would type it; of a choice its id, of a thing from the Shop its id."""
+    asked = next(m for m in plan_class.model_fields[name].metadata if isinstance(m, Asked))
+    return str(getattr(value, "id", None) or asked.start(value))
+
+
 #: Finds a thing of the Shop: kind, id, field.
 Find = Callable[[str, str, str], Any]
 

@@ -10,6 +10,7 @@ from ..engine.procedure import Registered
 from ..plan.any import procedure_ids
 from ..plan.base import BasePlan
 from ..sim.body import Body
+from ..sim.sample import Sample
 
 
 def _found() -> dict[str, Registered]:
@@ -30,3 +31,9 @@ def machine(plan: BasePlan, rng: np.random.Generator) -> Body:
     """A simulated machine for a plan, with errors such as a shop may have."""
     found: Body = import_module(f"{__package__}.{plan.procedure}.sim").machine(plan, rng)
     return found
+
+
+def samples() -> tuple[tuple[str, Sample], ...]:
+    """The set-ups of the sample workshop that the simulators tell of, each with its procedure's id."""
+    each = ((name, import_module(f"{__package__}.{name}.sim")) for name in PROCEDURES)
+    return tuple((name, sample) for name, module in each for sample in module.SAMPLES)

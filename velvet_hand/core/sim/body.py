@@ -73,8 +73,11 @@ def random_hands(rng: np.random.Generator, plan: BasePlan, kick_mm: float = 0.00
 class Body(ABC):
     """Answers ``press``, ``zero``, ``read``, ``do`` and ``tighten`` as a machine and a person would.
 
-    A subclass says which circle lies at a station (``circle``), and what a move does (``do``).
+    A subclass says which circle lies at a station (``circle``), and what a move does (``do``). ``curable``: what is
+    advised can always bring it within the limit.
     """
+
+    curable = True
 
     def __init__(self, plan: BasePlan, hands: Hands, rng: np.random.Generator) -> None:
         self.plan, self.hands, self._rng = plan, hands, rng
@@ -98,6 +101,16 @@ class Body(ABC):
     @abstractmethod
     def true_tir_mm(self) -> float:
         """TIR that nobody in a shop can see."""
+
+    @property
+    def past_limit_mm(self) -> float:
+        """How far it truly is past what the plan allows (below zero: within it), the worst of all that is judged."""
+        return self.true_tir_mm - self.plan.limit.mm * (2.0 if self.plan.limit.kind == "off_centre" else 1.0)
+
+    @property
+    def blind_mm(self) -> float:
+        """What is beyond the readings that the plan has: a verdict may be wrong by as much."""
+        return 0.0
 
     # -- what the gauge sees ---------------------------------------------------------------------
 

@@ -177,6 +177,11 @@ class SimulatedChuck(Body):
         self.center += shift
 
     @property
+    def blind_mm(self) -> float:
+        """Few stations cannot see as many lobes: they may pass for an offset of half the form."""
+        return self.quirks.form_mm if len(self.plan.stations_deg) <= 6 else 0.0
+
+    @property
     def true_tir_mm(self) -> float:
         """TIR of the work's center, in its worse plane."""
         return 2 * max(abs(self.center + self.tilt * z) for z in self.planes_mm.values())

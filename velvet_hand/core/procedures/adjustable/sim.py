@@ -10,6 +10,7 @@ from ...move import Move, Screws
 from ...plan.base import BasePlan
 from ...sim.body import Body, Circle, Hands, part_circle, random_hands, vector, watched
 from ...sim.example import held, short_lever, usual
+from ...sim.sample import Sample
 from .plan import AdjustablePlan
 
 
@@ -78,3 +79,11 @@ def machine(plan: AdjustablePlan, rng: np.random.Generator) -> SimulatedAdjustab
     """A body somewhere in its range."""
     most = (plan.holder.clearance_mm or 0.3) * 0.8
     return SimulatedAdjustable(plan, random_hands(rng, plan, 0.002), rng, vector(rng, 0.02, most))
+
+
+SAMPLES = (
+    Sample(
+        part="Platen screw", size="28 mm", limit="0.0127 mm", machine="little-owl", holder="set-body-130", gauge="lever-fine",
+        days_ago=4.5, author="Tamsin", seed=27,
+    ),
+)  # fmt: skip

@@ -9,6 +9,7 @@ from scipy.optimize import linprog
 
 from ...move import Move, Shim
 from ...sim.example import FINE_SHIMS, edge_usual, held
+from ...sim.sample import Sample
 from ...sim.table import SimulatedEdge, edge_as_found, named_shims
 from ...wording import plain
 from .plan import BedPlan
@@ -66,6 +67,11 @@ class SimulatedBed(SimulatedEdge):
         z = [float(rest @ np.array([1.0, x, y])) + self.tilt[0] * x + self.tilt[1] * y for x, y in places]
         return max(z) - min(z)
 
+    @property
+    def past_limit_mm(self) -> float:
+        """Of the jaw, and of the bed."""
+        return max(super().past_limit_mm, self.off_level_mm - self.bed_plan.bed_limit_mm)
+
 
 def example(seed: int) -> BedPlan:
     """A plan by a number: every orientation and option comes round."""
@@ -80,3 +86,12 @@ def machine(plan: BedPlan, rng: np.random.Generator) -> SimulatedBed:
     corners = ((0.0, 0.0), (plan.edge_mm, 0.0), (0.0, deep), (plan.edge_mm, deep))
     tilt = (float(rng.uniform(-0.1, 0.1)) / plan.edge_mm, float(rng.uniform(-0.08, 0.08)) / deep)
     return SimulatedBed(plan, corners, tilt, **edge_as_found(plan, rng))
+
+
+SAMPLES = (
+    Sample(
+        part="Ink duct end plate", size="120 mm", limit="0.015 mm", kind="over_jaw", machine="heron", holder="vise-160",
+        gauge="lever-micron", stock="fine-shims", unit="mm", days_ago=4.2, author="Tamsin", seed=63,
+        choices={"bed_limit_mm": 0.02}, picture="bed",
+    ),
+)  # fmt: skip

@@ -9,6 +9,7 @@ import numpy as np
 from ...move import Move
 from ...sim.body import Body, Circle, Hands, part_circle, random_hands, watched
 from ...sim.example import held, limit_mm, usual
+from ...sim.sample import Sample
 from ...wording import plain
 from .plan import CentrePlan
 
@@ -64,3 +65,11 @@ def machine(plan: CentrePlan, rng: np.random.Generator) -> SimulatedCentre:
     """A table beside the spindle."""
     at = cmath.rect(float(rng.uniform(0.05, 0.9)), float(rng.uniform(0, 6.28)))
     return SimulatedCentre(plan, random_hands(rng, plan, 0.006), rng, at)
+
+
+SAMPLES = (
+    Sample(
+        part="Index ring", size="60 mm", limit="0.06 mm", machine="heron", holder="rotary-250", gauge="lever-half",
+        days_ago=1.8, author="Tamsin", seed=66,
+    ),
+)  # fmt: skip

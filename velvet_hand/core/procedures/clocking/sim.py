@@ -7,11 +7,14 @@ import numpy as np
 from ...move import Clock, Move
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
 from ...sim.example import held, limit_mm, part_of, usual
+from ...sim.sample import Sample
 from .plan import ClockingPlan
 
 
 class SimulatedClocking(Body):
     """A plate that runs out, and a chuck that runs out on it, turned by whole bolt positions."""
+
+    curable = False
 
     def __init__(
         self, plan: ClockingPlan, hands: Hands, rng: np.random.Generator, plate: complex, chuck: complex
@@ -58,3 +61,15 @@ def machine(plan: ClockingPlan, rng: np.random.Generator) -> SimulatedClocking:
     """A plate and a chuck that run out."""
     hands = random_hands(rng, plan, 0.0)
     return SimulatedClocking(plan, hands, rng, vector(rng, 0.01, 0.04), vector(rng, 0.01, 0.04))
+
+
+SAMPLES = (
+    Sample(
+        part="Register of the three-jaw", size="25 mm", limit="0.02 mm", machine="wren", holder="three-jaw-160",
+        gauge="lever-fine", days_ago=7, author="Wilf", seed=50, choices={"bolts": 6},
+    ),
+    Sample(
+        part="Chuck moved to the Wren", size="25 mm", limit="0.03 mm", machine="wren", holder="three-jaw-160",
+        gauge="lever-fine", days_ago=0.05, author="Wilf", seed=55, choices={"bolts": 3}, stop_after=1, picture="clocking",
+    ),
+)  # fmt: skip

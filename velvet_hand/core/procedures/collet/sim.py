@@ -7,11 +7,14 @@ import numpy as np
 from ...move import Clock, Move
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
 from ...sim.example import held, limit_mm, part_of, usual
+from ...sim.sample import Sample
 from .plan import ColletPlan
 
 
 class SimulatedCollet(Body):
     """A bar in a collet in a taper: two axes, each through two points."""
+
+    curable = False
 
     def __init__(
         self, plan: ColletPlan, hands: Hands, rng: np.random.Generator,
@@ -59,3 +62,11 @@ def machine(plan: ColletPlan, rng: np.random.Generator) -> SimulatedCollet:
     collet = vector(rng, 0.002, 0.01)
     out = (spindle + vector(rng, 0, 0.004), collet + vector(rng, 0, 0.006))
     return SimulatedCollet(plan, random_hands(rng, plan, 0.0), rng, (spindle, out[0]), (collet, out[1]))
+
+
+SAMPLES = (
+    Sample(
+        part="Gripper pin", size="12 mm", limit="0.02 mm", machine="little-owl", holder="collet-nose", gauge="lever-fine",
+        days_ago=4, author="Ode", seed=46, choices={"far_z_mm": 60.0},
+    ),
+)  # fmt: skip

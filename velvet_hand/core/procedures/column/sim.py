@@ -14,6 +14,7 @@ from ...move import Move, TapRound
 from ...readings import Station
 from ...sim.body import Body, Circle, Hands, part_circle, random_hands, watched
 from ...sim.example import FINE_SHIMS, held, limit_mm, part_of, usual
+from ...sim.sample import Sample
 from ...sim.table import named_shims, stacks
 from ...wording import plain
 from .plan import ColumnPlan
@@ -154,6 +155,13 @@ class SimulatedColumn(Body):
         """What the tailstock does at the gauge, the worse of its two ways."""
         return max(abs(self.tail.real), abs(self.tail.imag)) * self.influence
 
+    @property
+    def past_limit_mm(self) -> float:
+        """Of the far end, and of what the tailstock pushes it."""
+        if self.column.tail != "yes":
+            return super().past_limit_mm
+        return max(super().past_limit_mm, self.pushed_mm - self.plan.limit.mm / 2)
+
 
 def example(seed: int) -> ColumnPlan:
     """A plan by a number: every orientation and option comes round."""
@@ -198,3 +206,12 @@ def machine(plan: ColumnPlan, rng: np.random.Generator) -> SimulatedColumn:
         plan, hands, rng, axis=axis, bar=bar, offset=some(min(size, 0.2)), own=some(2e-4), seat=some(3e-4), tail=some(0.06),
         softness={"tips": 1.0, "bends": 0.0, "between": 0.5}[plan.gives],
     )  # fmt: skip
+
+
+SAMPLES = (
+    Sample(
+        part="Gripper column", size="60 mm", limit="0.03 mm", machine="heron", holder="column-260", gauge="lever-micron",
+        stock="fine-shims", unit="mm", days_ago=0.9, author="Tamsin", seed=68,
+        choices={"far_z_mm": 250.0, "face_radius_mm": 50.0}, picture="column",
+    ),
+)  # fmt: skip

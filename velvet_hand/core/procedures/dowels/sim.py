@@ -7,6 +7,7 @@ import numpy as np
 from ...move import Move, Swap
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
 from ...sim.example import PINS, held, limit_mm, part_of, usual
+from ...sim.sample import Sample
 from .plan import DowelPlan
 
 
@@ -59,3 +60,11 @@ def machine(plan: DowelPlan, rng: np.random.Generator) -> SimulatedDowels:
     sizes = [p.mm for p in plan.stock.pieces]
     sag = float(rng.uniform(0, 0.02)) if plan.sag == "swept" else 0.0
     return SimulatedDowels(plan, random_hands(rng, plan, 0.0), rng, vector(rng, 0.02, max(sizes)), sag)
+
+
+SAMPLES = (
+    Sample(
+        part="Drive housing bore", size="80 mm", limit="0.06 mm", machine="wren", holder="drive-housing", gauge="lever-fine",
+        stock="offset-dowels", days_ago=2.5, author="Tamsin", seed=30, choices={"span_mm": 190.0}, picture="dowels",
+    ),
+)  # fmt: skip

@@ -11,6 +11,7 @@ from ...gauge import Gauge
 from ...move import Move, Shim
 from ...sim.body import Body
 from ...sim.example import FINE_SHIMS, edge_usual, held
+from ...sim.sample import Sample
 from ...sim.table import SimulatedEdge, edge_as_found, random_edge, stacks
 from ...wording import plain
 from .plan import EdgePlan
@@ -27,6 +28,12 @@ class SimulatedUpright(SimulatedEdge):
     def lean(self) -> float:
         """How much its top stands nearer the gauge for a millimeter of height (rad)."""
         return self.lean0 - math.atan(self.under / self.upright_plan.base_mm)
+
+    @property
+    def past_limit_mm(self) -> float:
+        """Of the edge, and of the face that leans."""
+        plan = self.upright_plan
+        return max(super().past_limit_mm, abs(self.lean) * plan.limit_length_mm - plan.limit.mm)
 
     def nearness(self, at: complex, ring: str = "") -> float:
         """The face at that height, in the middle; or the edge along it."""
@@ -64,3 +71,12 @@ def machine(plan: EdgePlan, rng: np.random.Generator) -> Body:
     if plan.upright_mm:
         return SimulatedUpright(plan, float(rng.uniform(-0.0012, 0.0012)), **edge_as_found(plan, rng))
     return random_edge(plan, rng)
+
+
+SAMPLES = (
+    Sample(
+        part="Platen jig", size="300 mm", limit="0.02 mm", kind="over_jaw", machine="heron", holder="fixture-plate",
+        gauge="lever-micron", unit="mm", days_ago=2.2, author="Wilf", seed=65,
+        choices={"spots_mm": (20.0, 90.0, 160.0, 230.0, 300.0)},
+    ),
+)  # fmt: skip

@@ -8,6 +8,7 @@ from ...move import Move, TapRound
 from ...plan.base import BasePlan
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector, watched
 from ...sim.example import held, short_lever, usual
+from ...sim.sample import Sample
 from .plan import FaceplatePlan
 
 
@@ -57,3 +58,11 @@ def example(seed: int) -> FaceplatePlan:
 def machine(plan: FaceplatePlan, rng: np.random.Generator) -> SimulatedFaceplate:
     """Work some tenths off."""
     return SimulatedFaceplate(plan, random_hands(rng, plan), rng, vector(rng, 0.1, 1.2))
+
+
+SAMPLES = (
+    Sample(
+        part="Rocker bearing", size="68 mm", limit="0.06 mm", machine="bramble", holder="faceplate-300", gauge="lever-half",
+        days_ago=1.5, author="Wilf", seed=44, choices={"clamps": 3},
+    ),
+)  # fmt: skip

@@ -8,6 +8,7 @@ from scipy.optimize import least_squares
 from ...move import Move, Shim
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, pushed
 from ...sim.example import SHIMS, held, limit_mm, part_of, usual
+from ...sim.sample import Sample
 from .plan import PackingPlan
 
 
@@ -81,3 +82,11 @@ def machine(plan: PackingPlan, rng: np.random.Generator) -> SimulatedPacking:
     hands = Hands(noise_mm=plan.gauge.graduation_mm * 0.15, kick_scatter_mm=0.0005)
     errors = tuple(float(e) for e in rng.uniform(0, 0.12, 3))
     return SimulatedPacking(plan, pushed(hands, rng), rng, errors)
+
+
+SAMPLES = (
+    Sample(
+        part="Ink key spindle", size="36 mm", limit="0.025 mm", machine="bramble", holder="three-jaw-160", gauge="lever-fine",
+        stock="shim-tin", days_ago=7.5, author="Ode", seed=25,
+    ),
+)  # fmt: skip

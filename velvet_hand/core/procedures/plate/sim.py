@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import numpy as np
+from scipy.optimize import linprog
 
 from ...gauge import Gauge
 from ...plan.base import Workpiece
 from ...sim.body import Hands
 from ...sim.example import held, limit_mm, usual
+from ...sim.sample import Sample
 from ...sim.table import OnTheTable
 from ...units import Typed
 from .plan import HeightsPlan
@@ -47,6 +49,22 @@ class SimulatedPlate(OnTheTable):
         z = [self.thick(x, y) + self.seat[0] * x / self.face.width_mm for x, y in self.face.places]
         return max(z) - min(z)
 
+    @property
+    def past_limit_mm(self) -> float:
+        """Range over the places; of what is to be flat the least distance of two planes, which linear programming finds."""
+        if self.plan.limit.kind == "parallel":
+            return super().past_limit_mm
+        z = np.array([self.thick(x, y) for x, y in self.face.places])
+        rows = np.column_stack([np.array(self.face.places) / 100, np.ones(len(z)), np.ones(len(z))])
+        over, under = rows * (-1, -1, -1, -0.5), rows * (1, 1, 1, -0.5)
+        least = linprog([0, 0, 0, 1], np.vstack([over, under]), np.concatenate([-z, z]), bounds=(None, None))
+        return float(least.fun) - self.plan.limit.mm
+
+    @property
+    def blind_mm(self) -> float:
+        """Without close repeats nobody knows the tool marks: then only what they cannot turn over is asked."""
+        return 4 * self.marks
+
 
 def example(seed: int) -> HeightsPlan:
     """A plan by a number: every orientation and option comes round."""
@@ -73,3 +91,13 @@ def machine(plan: HeightsPlan, rng: np.random.Generator) -> SimulatedPlate:
         plan, hands, rng, taper=taper, bow=float(rng.uniform(-0.4, 0.4)) * size, twist=float(rng.uniform(-0.3, 0.3)) * size,
         marks=float(rng.uniform(0, 0.06)) * size, seat=(seat, seat),
     )  # fmt: skip
+
+
+SAMPLES = (
+    Sample(
+        part="Chase face", size="240 mm", limit="0.02 mm", kind="parallel", machine="slate", holder="slate-plate",
+        gauge="lever-micron", unit="mm", days_ago=1.6, author="Ode", seed=67,
+        choices={"depth_mm": 150.0, "columns": 4, "rows": 3, "parallels_mm": 0.003, "table_mm": 0.002},
+        reason="Read only; it goes to be scraped.", picture="plate",
+    ),
+)  # fmt: skip

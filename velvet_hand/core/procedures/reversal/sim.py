@@ -6,6 +6,7 @@ import numpy as np
 
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, pushed, vector
 from ...sim.example import held, limit_mm, part_of, usual
+from ...sim.sample import Sample
 from .plan import ReversalPlan
 
 
@@ -44,3 +45,11 @@ def machine(plan: ReversalPlan, rng: np.random.Generator) -> SimulatedReversal:
     """A chuck and work that run out."""
     hands = Hands(noise_mm=plan.gauge.graduation_mm * 0.15, kick_scatter_mm=0.0005)
     return SimulatedReversal(plan, pushed(hands, rng), rng, vector(rng, 0, 0.06), vector(rng, 0, 0.06))
+
+
+SAMPLES = (
+    Sample(
+        part="Roller end, twice chucked", size="30 mm", limit="0.08 mm", machine="bramble", holder="three-jaw-160",
+        gauge="lever-fine", days_ago=6.5, author="Tamsin", seed=26, choices={"positions_deg": (0.0, 120.0, 240.0)},
+    ),
+)  # fmt: skip

@@ -9,6 +9,7 @@ import numpy as np
 
 from ...readings import Station
 from ...sim.example import FEELERS, edge_usual, held, limit_mm
+from ...sim.sample import Sample
 from ...sim.table import SimulatedEdge, edge_as_found
 from .plan import RodPlan
 
@@ -29,6 +30,11 @@ class SimulatedGap(SimulatedEdge):
         """The gap itself."""
         return self.rod - self.nearness(at, ring)
 
+    @property
+    def blind_mm(self) -> float:
+        """Feelers go in steps."""
+        return 0.15
+
 
 def example(seed: int) -> RodPlan:
     """A plan by a number: every orientation and option comes round."""
@@ -43,3 +49,12 @@ def machine(plan: RodPlan, rng: np.random.Generator) -> SimulatedGap:
     hands = replace(found["hands"], noise_mm=plan.gauge.graduation_mm / 4, stop_mm=plan.gauge.graduation_mm / 2)
     turn = math.radians(plan.target_deg) + float(rng.choice([-1, 1]) * rng.uniform(0.005, 0.03))
     return SimulatedGap(plan, **{**found, "hands": hands, "turn": turn})
+
+
+SAMPLES = (
+    Sample(
+        part="Forme bed clamp, roughed in", size="140 mm", limit="0.3 mm", kind="over_jaw", machine="heron",
+        holder="vise-160", gauge="feelers", unit="mm", days_ago=5.3, author="Wilf", seed=60,
+        choices={"spots_mm": (10.0, 150.0)},
+    ),
+)  # fmt: skip

@@ -11,6 +11,7 @@ import numpy as np
 from ...sim.body import Body, vector
 from ...sim.example import RULE, limit_mm, part_of, usual
 from ...sim.jaws import POINTER_MM, Quirks, SimulatedChuck, random_quirks
+from ...sim.sample import Sample
 from .plan import RoughPlan
 
 
@@ -37,6 +38,11 @@ class RoughWork(SimulatedChuck):
         """See ``SimulatedChuck``."""
         return -blow if self.behind else blow
 
+    @property
+    def blind_mm(self) -> float:
+        """It is read with a rule."""
+        return 0.6
+
 
 def example(seed: int) -> RoughPlan:
     """A plan by a number: every orientation and option comes round."""
@@ -50,3 +56,11 @@ def machine(plan: RoughPlan, rng: np.random.Generator) -> Body:
     quirks = random_quirks(rng, plan, 12.0, plan.limit.mm / 3)
     face = vector(rng, 0.5, 3.0)
     return RoughWork(plan, replace(quirks, face=face, noise_mm=0.08, stop_mm=0.15), rng)
+
+
+SAMPLES = (
+    Sample(
+        part="Flywheel casting", size="210 mm", limit="2.5 mm", machine="bramble", holder="four-jaw-315", gauge="rule",
+        unit="mm", days_ago=12, author="Wilf", seed=21, choices={"second": 'face', "face_radius_mm": 70.0}, picture="rough",
+    ),
+)  # fmt: skip

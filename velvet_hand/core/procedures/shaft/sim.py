@@ -7,6 +7,7 @@ import numpy as np
 from ...readings import Station
 from ...sim.body import Body, Circle, Hands, part_circle, random_hands, vector
 from ...sim.example import held, limit_mm, part_of, usual
+from ...sim.sample import Sample
 from .plan import ShaftPlan
 
 
@@ -50,6 +51,11 @@ class SimulatedShaft(Body):
         """The worst journal's."""
         return 2 * max(abs(self.off(i)) for i in range(1, len(self.z) - 1))
 
+    @property
+    def blind_mm(self) -> float:
+        """Centers that run out, and swings by hand."""
+        return 0.006
+
 
 def example(seed: int) -> ShaftPlan:
     """A plan by a number: every orientation and option comes round."""
@@ -68,3 +74,13 @@ def machine(plan: ShaftPlan, rng: np.random.Generator) -> SimulatedShaft:
     place = float(rng.uniform(plan.z_mm[1], plan.z_mm[-2]))
     ends = (vector(rng, 0, 0.003), vector(rng, 0, 0.003))
     return SimulatedShaft(plan, random_hands(rng, plan, 0.0), rng, bend, place, ends, own)
+
+
+SAMPLES = (
+    Sample(
+        part="Delivery shaft", size="32 mm", limit="0.03 mm", machine="wren", holder="centres", gauge="lever-fine",
+        days_ago=3.5, author="Wilf", seed=51,
+        choices={"stations_deg": (0.0, 45.0, 90.0, 135.0, 180.0, 225.0, 270.0, 315.0), "z_mm": (12.0, 130.0, 240.0, 330.0, 450.0, 560.0)},
+        reason="Bent, as found. It is not run; it goes to be straightened or replaced.", picture="shaft",
+    ),
+)  # fmt: skip

@@ -12,6 +12,7 @@ from ...gauge import Gauge
 from ...sim.body import Body
 from ...sim.example import limit_mm, part_of, usual
 from ...sim.jaws import Quirks, SimulatedChuck, random_quirks
+from ...sim.sample import Sample
 from .plan import ThrowPlan
 
 
@@ -22,7 +23,7 @@ class Eccentric(SimulatedChuck):
 
     def __init__(self, plan: ThrowPlan, quirks: Quirks, rng: np.random.Generator) -> None:
         super().__init__(plan, quirks, rng)
-        self.wanted = cmath.rect(plan.throw_mm, math.radians(plan.throw_deg))
+        self.throw, self.wanted = plan, cmath.rect(plan.throw_mm, math.radians(plan.throw_deg))
 
     def nearness(self, at: complex, ring: str = "") -> float:
         """A flat is read at its dead point."""
@@ -35,6 +36,14 @@ class Eccentric(SimulatedChuck):
     def true_tir_mm(self) -> float:
         """About the throw that is wanted."""
         return 2 * abs(self.center - self.wanted)
+
+    @property
+    def past_limit_mm(self) -> float:
+        """Off the throw in its size, and in its direction."""
+        plan = self.throw
+        return self.true_tir_mm - 2 * math.hypot(
+            plan.limit.mm, plan.throw_mm * math.sin(math.radians(plan.turn_limit_deg))
+        )
 
 
 def example(seed: int) -> ThrowPlan:
@@ -52,3 +61,11 @@ def machine(plan: ThrowPlan, rng: np.random.Generator) -> Body:
     """Work some way off its throw."""
     quirks = random_quirks(rng, plan, 1.5, 0.001)
     return Eccentric(plan, replace(quirks, size_mm=(0.0, float(rng.uniform(-0.3, 0.3)))), rng)
+
+
+SAMPLES = (
+    Sample(
+        part="Throw-off cam", size="40 mm", limit="0.06 mm", kind="throw", machine="bramble", holder="four-jaw-200",
+        gauge="plunger-fine", days_ago=10, author="Ode", seed=23, choices={"throw_mm": 3.0, "throw_deg": 90.0},
+    ),
+)  # fmt: skip

@@ -8,6 +8,7 @@ from ...move import Lean, Move
 from ...plan.base import Workpiece
 from ...sim.body import Body, Circle, Hands, at_deg, random_hands, vector, watched
 from ...sim.example import held, usual
+from ...sim.sample import Sample
 from ...units import Typed
 from .plan import TramPlan
 
@@ -77,3 +78,11 @@ def example(seed: int) -> TramPlan:
 def machine(plan: TramPlan, rng: np.random.Generator) -> SimulatedHead:
     """A head that leans."""
     return SimulatedHead(plan, random_hands(rng, plan), rng, vector(rng, 0.0005, 0.004))
+
+
+SAMPLES = (
+    Sample(
+        part="Head after the heavy cut", size="220 mm", limit="0.06 mm", machine="heron", holder="heron-head",
+        gauge="lever-half", days_ago=1.2, author="Ode", seed=41, choices={"pivot_y_mm": 260.0}, picture="tram",
+    ),
+)  # fmt: skip

@@ -9,6 +9,7 @@ import numpy as np
 from ...sim.body import Body, vector
 from ...sim.example import SECOND_LEVER, part_of, usual
 from ...sim.jaws import Quirks, SimulatedChuck, random_quirks
+from ...sim.sample import Sample
 from .plan import TwoPlanesPlan
 
 
@@ -41,3 +42,12 @@ def machine(plan: TwoPlanesPlan, rng: np.random.Generator) -> Body:
     quirks = random_quirks(rng, plan, 0.6, 0.001)
     lean = vector(rng, 0.0, 0.4) / plan.far_z_mm
     return LongWork(plan, replace(quirks, tilt=lean, push_far=int(rng.choice([-1, 1]))), rng)
+
+
+SAMPLES = (
+    Sample(
+        part="Inking drum shaft", size="42 mm", limit="0.06 mm", machine="little-owl", holder="four-jaw-200",
+        gauge="plunger-fine", days_ago=11, author="Tamsin", seed=22, choices={"near_z_mm": 30.0, "far_z_mm": 170.0},
+        picture="two-planes", shown="tap_round",
+    ),
+)  # fmt: skip

@@ -11,6 +11,7 @@ import numpy as np
 from ...move import Move, Tap
 from ...sim.body import Hands, random_hands, watched
 from ...sim.example import FINE_SHIMS, edge_usual, held, limit_mm
+from ...sim.sample import Sample
 from ...sim.table import OnTheTable, Pose, said_way, stacks, touch
 from ...wording import plain
 from .plan import VisePairPlan
@@ -110,6 +111,14 @@ class SimulatedPair(OnTheTable):
         across = [(p * cmath.exp(-1j * self.square)).imag for p in ends]
         return max(across) - min(across)
 
+    @property
+    def past_limit_mm(self) -> float:
+        """Of the jaws, and of what is left between the beds that a part spans."""
+        if self.pair.spans != "yes":
+            return super().past_limit_mm
+        left = self.bed + self.under[1] - self.under[0]
+        return max(super().past_limit_mm, abs(left) - self.pair.bed_limit_mm)
+
 
 def example(seed: int) -> VisePairPlan:
     """A plan by a number: every orientation and option comes round."""
@@ -130,3 +139,12 @@ def machine(plan: VisePairPlan, rng: np.random.Generator) -> SimulatedPair:
     kicks = (float(rng.uniform(-4e-5, 4e-5)), float(rng.uniform(-4e-5, 4e-5)))
     hands = replace(random_hands(rng, plan, 0.004), kick_scatter_mm=0.0005)
     return SimulatedPair(plan, hands, rng, turns, float(rng.uniform(-0.15, 0.15)), kicks, float(rng.uniform(-0.1, 0.1)))
+
+
+SAMPLES = (
+    Sample(
+        part="Long feed rail", size="340 mm", limit="0.03 mm", kind="in_line", machine="heron", holder="vise-pair-125",
+        gauge="lever-micron", unit="mm", days_ago=3.2, author="Ode", seed=64,
+        choices={"spots_mm": (10.0, 62.0, 115.0), "apart_mm": 250.0, "hidden_nuts": 2}, picture="vises",
+    ),
+)  # fmt: skip

@@ -18,7 +18,9 @@ from tests.support import ROOT
 from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import BadInput, NotFound, NotNow
 from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.memory import Lesson
 from velvet_hand.core.setup import events as ev
+from velvet_hand.core.shop import Floor
 from velvet_hand.core.units import Typed
 from velvet_hand.store import database as db
 from velvet_hand.store import notify, setups, shop
@@ -211,3 +213,19 @@ def test_set_ups_of_an_older_form_are_read_anew_from_their_events() -> None:
     state = desk.load(setups.events_of(setup_id))
     assert state.verdict is not None
     assert state.verdict.value.mm == pytest.approx(old["end"]["verdict"]["value"])
+
+
+def test_a_machine_knows_what_its_set_ups_found() -> None:
+    person = Person()
+    machine = person.plan.machine.model_copy(update={"id": f"mill {uuid4()}"})
+    for floor_mm in (0.004, 0.006):
+        setup_id = kept(Person())
+        lesson = Lesson(floor=Floor(at=person.events[0].at, floor_mm=floor_mm, play_mm={"X": 0.01}))
+        changes = {"machine_id": machine.id, "lesson": lesson.model_dump(mode="json")}
+        Setup.update(**changes).where(Setup.id == setup_id).execute()
+    kept(Person())  # one that found nothing
+    known = setups.known(machine)
+    assert known.floor_mm in (0.004, 0.006)  # opened at the same moment
+    assert {f.floor_mm for f in known.found} == {0.004, 0.006}
+    assert known.found[0].play_mm == {"X": 0.01}
+    assert setups.known(machine.model_copy(update={"id": "another"})).found == ()

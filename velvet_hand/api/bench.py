@@ -50,7 +50,7 @@ def procedures() -> Response:
                 ProcedureOut(
                     id=p.id,
                     title=p.title,
-                    group=p.group,
+                    machine_kinds=p.machine_kinds,
                     needs=p.needs,
                     holder_kinds=list(p.holder_kinds),
                     fields=list(p.fields),

@@ -16,9 +16,10 @@ from velvet_hand.core.plan.base import School
 from velvet_hand.core.plan.fields import FieldSpec
 from velvet_hand.core.quantity import LimitKind
 from velvet_hand.core.setup.events import ClientBody
-from velvet_hand.core.shop import Holder, HolderKind, Machine, Memory, Stock
+from velvet_hand.core.shop import Holder, HolderKind, Machine, MachineKind, Memory, Stock
 from velvet_hand.core.told import Caveat
 from velvet_hand.core.units import Typed, Unit
+from velvet_hand.core.wording import Text
 
 
 def _in_living_memory(at: datetime) -> datetime:
@@ -104,7 +105,7 @@ class MachineIn(In):
     """A machine as typed."""
 
     name: str = Field(min_length=1, max_length=80)
-    kind: Literal["lathe", "mill", "plate"]
+    kind: MachineKind
     floor: Typed
 
 
@@ -227,6 +228,13 @@ class BenchOut(Out):
     due: list[Due]
 
 
+class FoundOut(Out):
+    """What a machine was found to hold on a day."""
+
+    at: datetime
+    told: Text
+
+
 class ShopOut(Out):
     """Everything in the Shop."""
 
@@ -235,6 +243,7 @@ class ShopOut(Out):
     gauges: list[Gauge]
     stock: list[Stock]
     memories: dict[str, Memory]
+    found: dict[str, list[FoundOut]]
 
 
 class LogbookOut(Out):
@@ -266,7 +275,7 @@ class ProcedureOut(Out):
 
     id: str
     title: str
-    group: str
+    machine_kinds: tuple[MachineKind, ...]
     needs: Needs
     holder_kinds: list[HolderKind]
     fields: list[FieldSpec]

@@ -36,7 +36,7 @@ def _plan(asked: PlanIn) -> BasePlan:
     holder = shop.get(Holder, asked.holder_id, "holder_id")
     common = {
         "part": Workpiece(name=asked.part.name, diameter=asked.part.diameter, surface=asked.part.surface),
-        "machine": shop.get(Machine, asked.machine_id, "machine_id"),
+        "machine": store.known(shop.get(Machine, asked.machine_id, "machine_id")),
         "holder": holder,
         "gauge": shop.get(Gauge, asked.gauge_id, "gauge_id"),
         "limit": Limit(kind=asked.limit.kind, typed=asked.limit.typed),

@@ -8,6 +8,7 @@ from typing import Any
 from flask import Response
 from flask_openapi3 import APIBlueprint
 
+from velvet_hand.core.desk.found import floor_told
 from velvet_hand.core.errors import BadInput
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.shop import Holder, HolderKind, Machine, Piece, Stock
@@ -16,7 +17,7 @@ from velvet_hand.store import setups as store
 from velvet_hand.store import shop
 
 from .errors import documented
-from .schemas import GaugeIn, HolderIn, ItemPath, MachineIn, SavedOut, ShopOut, StockIn
+from .schemas import FoundOut, GaugeIn, HolderIn, ItemPath, MachineIn, SavedOut, ShopOut, StockIn
 from .setups import _answer
 
 bp = APIBlueprint("shop", __name__, url_prefix="/api/shop", abp_responses=documented(422))
@@ -46,23 +47,28 @@ def _mm(typed: Typed, field: str, least: float, most: float, what: str) -> float
 @bp.get("", summary="Everything in the Shop", responses={200: ShopOut})
 def everything() -> Response:
     """By name."""
-    holders = shop.all_of(Holder)
+    holders, machines = shop.all_of(Holder), [store.known(m) for m in shop.all_of(Machine)]
     return _answer(
         ShopOut(
-            machines=shop.all_of(Machine),
+            machines=machines,
             holders=holders,
             gauges=shop.all_of(Gauge),
             stock=shop.all_of(Stock),
             memories={h.id: store.memory_of(h) for h in holders},
+            found={m.id: [FoundOut(at=f.at, told=floor_told(f)) for f in reversed(m.found)] for m in machines},
         )
     )
 
 
 @bp.put("/machines/<item_id>", summary="Add or change a machine", responses={200: SavedOut})
 def put_machine(path: ItemPath, body: MachineIn) -> Response:
-    """The id is made by the client."""
+    """The id is made by the client. A floor that is typed anew counts from now on, until it is found again."""
     floor = _mm(body.floor, "floor", 0, 1, "The floor")
-    shop.save(Machine(id=path.item_id, name=body.name, kind=body.kind, floor_mm=floor))
+    before = next((m for m in shop.all_of(Machine) if m.id == path.item_id), None)
+    machine = Machine(id=path.item_id, name=body.name, kind=body.kind, floor_mm=floor, floor_at=datetime.now(UTC))
+    if before is not None and abs(store.known(before).floor_mm - floor) < 1e-6:
+        machine = machine.model_copy(update={"floor_mm": before.floor_mm, "floor_at": before.floor_at})
+    shop.save(machine)
     return _answer(SavedOut(id=path.item_id))
 
 

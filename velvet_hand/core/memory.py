@@ -12,7 +12,7 @@ from collections.abc import Iterable
 
 from .model import Model
 from .response import Gain
-from .shop import Memory
+from .shop import Floor, Memory
 
 #: Standard uncertainty of what a remembered move got.
 U_MM = 0.001
@@ -21,13 +21,14 @@ U_MM = 0.001
 class Lesson(Model):
     """What one set-up taught: (asked, got) of its moves, shifts on tightening, closing errors, all mm.
 
-    ``taps`` are how many blows a move took, and how far the needle went with them.
+    ``taps`` are how many blows a move took, and how far the needle went with them. ``floor`` is of the machine, not the holder.
     """
 
     moves: tuple[tuple[float, float], ...] = ()
     kicks: tuple[tuple[float, float], ...] = ()
     closings: tuple[float, ...] = ()
     taps: tuple[tuple[int, float], ...] = ()
+    floor: Floor | None = None
 
     @property
     def empty(self) -> bool:

@@ -294,7 +294,20 @@ class Stage(Base):
         return self.what
 
 
+class Seat(Base):
+    """How the work sits or is held is changed: struck down onto its seat, clamped again in another way (``act``)."""
+
+    do: Literal["seat"] = "seat"
+    act: str
+    at_deg: float = 0.0
+
+    @property
+    def key(self) -> str:
+        """See ``Base``."""
+        return f"{self.act}.{super().key}"
+
+
 Move = Annotated[
-    Jaws | Screws | TapRound | Tap | Shim | Clock | Swap | Lean | Handle | Slide | Swing | Stage,
+    Jaws | Screws | TapRound | Tap | Shim | Clock | Swap | Lean | Handle | Slide | Swing | Stage | Seat,
     Field(discriminator="do"),
 ]

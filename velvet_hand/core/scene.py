@@ -303,6 +303,27 @@ class HeightScene(Model):
     describe: str
 
 
+class SceneSpread(Model):
+    """Readings of one thing, as they fell: where each stands from the middle of its row, and what the row comes to (None: not yet)."""
+
+    label: str
+    at_mm: tuple[float, ...]
+    figure_mm: float | None
+    now: bool
+
+
+class SpreadScene(Model):
+    """Rows of readings on one scale, so that what scatters or gives most is seen at once."""
+
+    kind: Literal["spread"] = "spread"
+    seen: str
+    rows: tuple[SceneSpread, ...]
+    limit_mm: float
+    reading: str
+    describe: str
+
+
 Scene = Annotated[
-    ChuckScene | ClockScene | AxisScene | DowelScene | TableScene | HeightScene, Field(discriminator="kind")
+    ChuckScene | ClockScene | AxisScene | DowelScene | TableScene | HeightScene | SpreadScene,
+    Field(discriminator="kind"),
 ]

@@ -27,13 +27,42 @@ HolderKind = Literal[
 ]
 
 
+MachineKind = Literal["lathe", "mill", "plate"]
+
+
+class Floor(Model):
+    """What a machine was found to hold on a day: the TIR it cannot repeat below, and what that comes from, each in mm.
+
+    ``play_mm`` is how far it gives, pushed and pulled, along each axis; ``spindle_mm`` the TIR of the spindle with what holds the bar.
+    """
+
+    at: datetime
+    floor_mm: float = Field(ge=0, le=1)
+    play_mm: dict[Literal["X", "Y", "Z"], float] = Field(default_factory=dict)
+    backlash_mm: float | None = None
+    spindle_mm: float | None = None
+
+
 class Machine(Model):
-    """A machine. ``floor_mm`` is the TIR it cannot repeat below (spindle, play)."""
+    """A machine. ``floor_mm`` is the TIR it cannot repeat below (spindle, play), as typed at ``floor_at`` or as found last.
+
+    ``found`` is what set-ups found it to hold, oldest first; the Shop does not keep it, the set-ups do.
+    """
 
     id: str
     name: str = Field(min_length=1, max_length=80)
-    kind: Literal["lathe", "mill", "plate"]
+    kind: MachineKind
     floor_mm: float = Field(ge=0, le=1)
+    floor_at: datetime | None = None
+    found: tuple[Floor, ...] = ()
+
+    def knowing(self, found: tuple[Floor, ...]) -> Machine:
+        """The machine with what was found; the last finding is its floor, unless another was typed after it."""
+        if not found:
+            return self
+        newer = self.floor_at is None or self.floor_at < found[-1].at
+        floor_mm = found[-1].floor_mm if newer else self.floor_mm
+        return self.model_copy(update={"found": found, "floor_mm": floor_mm})
 
 
 class Memory(Model):

@@ -16,7 +16,7 @@ from velvet_hand.core.errors import NotFound, NotNow
 from velvet_hand.core.memory import Lesson, remember
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.state import State, carried
-from velvet_hand.core.shop import Holder, Memory
+from velvet_hand.core.shop import Floor, Holder, Machine, Memory
 
 from . import notify
 from .database import proxy
@@ -254,6 +254,13 @@ def memory_of(holder: Holder) -> Memory:
         query = query.where(Setup.opened_at > holder.forget_before)
     rows = list(query.order_by(Setup.opened_at.desc()).limit(REMEMBERED))
     return remember(Lesson.model_validate(row.lesson) for row in reversed(rows))
+
+
+def known(machine: Machine) -> Machine:
+    """The machine with what its set-ups found it to hold."""
+    query = Setup.select(Setup.lesson).where((Setup.machine_id == machine.id) & Setup.lesson["floor"].is_null(False))
+    rows = reversed(list(query.order_by(Setup.opened_at.desc()).limit(REMEMBERED)))
+    return machine.knowing(tuple(Floor.model_validate(row.lesson["floor"]) for row in rows))
 
 
 def search(

@@ -24,6 +24,7 @@ from ..readings import Pass, Station
 from ..response import GAIN_PRIOR, GAIN_PRIOR_SD, Gain
 from ..scene import Scene, SceneBody, SceneBolt
 from ..setup.state import State
+from ..shop import MachineKind
 from ..told import Caveat, Figure, Row, Solution
 from ..verdict import Verdict
 from ..wording import Bit, Text, length, strong, text
@@ -52,7 +53,7 @@ class OneLine(Corrected[E, LineLook], ABC):
     ``thing`` is what is tapped (``vise``), ``edge`` what is read (``jaw``), ``mend`` what mends an edge that is not straight.
     """
 
-    group = "mill"
+    machine_kinds: tuple[MachineKind, ...] = ("mill",)
     thing = "vise"
     edge = "jaw"
     mend = "Stone it, or hold a straight bar in it and read that."

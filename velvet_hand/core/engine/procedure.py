@@ -18,7 +18,7 @@ from ..quantity import HEADS, Kind
 from ..readings import Pass, Station
 from ..scene import Scene
 from ..setup.state import State
-from ..shop import HolderKind
+from ..shop import HolderKind, MachineKind
 from ..told import Caveat, Row, Solution
 from ..verdict import TermName, doubted
 from ..wording import Text
@@ -39,7 +39,7 @@ class Procedure(ABC, Generic[P]):
     rank: int
     needs: Needs
     plan_class: type[P]
-    group = "lathe"
+    machine_kinds: tuple[MachineKind, ...] = ("lathe",)
     holder_kinds: tuple[HolderKind, ...] = ("four_jaw_independent",)
     asks: Asks = Asks(presets=presets())
     only_reads = False

@@ -354,7 +354,7 @@ export interface paths {
         get?: never;
         /**
          * Add or change a machine
-         * @description The id is made by the client.
+         * @description The id is made by the client. A floor that is typed anew counts from now on, until it is found again.
          */
         put: operations["shop_put_machine_machines__item_id__put"];
         post?: never;
@@ -929,6 +929,48 @@ export interface components {
             u_mm: number | null;
         };
         /**
+         * Floor
+         * @description What a machine was found to hold on a day: the TIR it cannot repeat below, and what that comes from, each in mm.
+         *
+         *     ``play_mm`` is how far it gives, pushed and pulled, along each axis; ``spindle_mm`` the TIR of the spindle with what holds the bar.
+         */
+        Floor: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Backlash Mm
+             * @default null
+             */
+            backlash_mm: number | null;
+            /** Floor Mm */
+            floor_mm: number;
+            /** Play Mm */
+            play_mm: {
+                [key: string]: number;
+            };
+            /**
+             * Spindle Mm
+             * @default null
+             */
+            spindle_mm: number | null;
+        };
+        /**
+         * FoundOut
+         * @description What a machine was found to hold on a day.
+         */
+        FoundOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Told */
+            told: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+        };
+        /**
          * FullRecord
          * @description All passes and all lines of the log, oldest first.
          */
@@ -1353,11 +1395,23 @@ export interface components {
         };
         /**
          * Machine
-         * @description A machine. ``floor_mm`` is the TIR it cannot repeat below (spindle, play).
+         * @description A machine. ``floor_mm`` is the TIR it cannot repeat below (spindle, play), as typed at ``floor_at`` or as found last.
+         *
+         *     ``found`` is what set-ups found it to hold, oldest first; the Shop does not keep it, the set-ups do.
          */
         Machine: {
+            /**
+             * Floor At
+             * @default null
+             */
+            floor_at: string | null;
             /** Floor Mm */
             floor_mm: number;
+            /**
+             * Found
+             * @default []
+             */
+            found: components["schemas"]["Floor"][];
             /** Id */
             id: string;
             /**
@@ -1574,7 +1628,7 @@ export interface components {
             /** @default null */
             primary: components["schemas"]["Action"] | null;
             /** Scene */
-            scene: components["schemas"]["ChuckScene"] | components["schemas"]["ClockScene"] | components["schemas"]["AxisScene"] | components["schemas"]["DowelScene"] | components["schemas"]["TableScene"] | components["schemas"]["HeightScene"];
+            scene: components["schemas"]["ChuckScene"] | components["schemas"]["ClockScene"] | components["schemas"]["AxisScene"] | components["schemas"]["DowelScene"] | components["schemas"]["TableScene"] | components["schemas"]["HeightScene"] | components["schemas"]["SpreadScene"];
             /** @default null */
             verdict: components["schemas"]["Verdict"] | null;
             /**
@@ -1775,12 +1829,12 @@ export interface components {
             asks: components["schemas"]["Asks"];
             /** Fields */
             fields: components["schemas"]["FieldSpec"][];
-            /** Group */
-            group: string;
             /** Holder Kinds */
             holder_kinds: ("four_jaw_independent" | "three_jaw" | "adjustable_body" | "collet" | "centres" | "faceplate" | "dowelled_housing" | "mill_head" | "vise" | "vise_pair" | "fixture" | "rotary_table" | "surface_plate" | "column")[];
             /** Id */
             id: string;
+            /** Machine Kinds */
+            machine_kinds: ("lathe" | "mill" | "plate")[];
             needs: components["schemas"]["Needs"];
             /** Title */
             title: string;
@@ -2150,6 +2204,20 @@ export interface components {
             y_mm: number;
         };
         /**
+         * SceneSpread
+         * @description Readings of one thing, as they fell: where each stands from the middle of its row, and what the row comes to (None: not yet).
+         */
+        SceneSpread: {
+            /** At Mm */
+            at_mm: number[];
+            /** Figure Mm */
+            figure_mm: number | null;
+            /** Label */
+            label: string;
+            /** Now */
+            now: boolean;
+        };
+        /**
          * SceneStop
          * @description A place along an axis: how far out, how high the axis stands there in the plane drawn.
          */
@@ -2284,6 +2352,10 @@ export interface components {
          * @description Everything in the Shop.
          */
         ShopOut: {
+            /** Found */
+            found: {
+                [key: string]: components["schemas"]["FoundOut"][];
+            };
             /** Gauges */
             gauges: components["schemas"]["Gauge"][];
             /** Holders */
@@ -2316,6 +2388,27 @@ export interface components {
              * @enum {string}
              */
             type: "spot_marked";
+        };
+        /**
+         * SpreadScene
+         * @description Rows of readings on one scale, so that what scatters or gives most is seen at once.
+         */
+        SpreadScene: {
+            /** Describe */
+            describe: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "spread";
+            /** Limit Mm */
+            limit_mm: number;
+            /** Reading */
+            reading: string;
+            /** Rows */
+            rows: components["schemas"]["SceneSpread"][];
+            /** Seen */
+            seen: string;
         };
         /**
          * Stand

@@ -67,6 +67,10 @@ const DAY = new Intl.DateTimeFormat('en-GB', {
 })
 const CLOCK = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', second: '2-digit' })
 
+const DATE = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
+
+/** The day alone, with its year. */
+export const formatDate = (iso: string): string => DATE.format(new Date(iso))
 /** Day and time of day. */
 export const formatDay = (iso: string): string => DAY.format(new Date(iso))
 /** Time of day with seconds. */

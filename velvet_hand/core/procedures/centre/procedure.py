@@ -18,7 +18,7 @@ from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.ring import ring, turn_stations
 from ...setup.state import State
-from ...shop import HolderKind
+from ...shop import HolderKind, MachineKind
 from ...told import Caveat
 from ...wording import Text, length, strong, text
 from .plan import CentrePlan
@@ -32,7 +32,7 @@ class Centre(OneRing[CentrePlan]):
     id = "centre"
     title = "Bring a rotary table’s center under the spindle"
     rank = 180
-    group = "mill"
+    machine_kinds: tuple[MachineKind, ...] = ("mill",)
     holder_kinds: tuple[HolderKind, ...] = ("rotary_table",)
     needs = Needs(
         holder="A rotary table with a bore or a boss at its center.",

@@ -29,7 +29,7 @@ from ...quantity import HEADS, Kind, Quantity
 from ...readings import Pass, Station
 from ...scene import HeightScene, Scene, SceneSpotHeight
 from ...setup.state import State
-from ...shop import HolderKind
+from ...shop import HolderKind, MachineKind
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict, judge
 from ...wording import Bit, Text, length, strong, text
@@ -80,7 +80,7 @@ class Plate(ManyRings[HeightsPlan]):
     id = "plate"
     title = "Is this plate parallel and flat?"
     rank = 200
-    group = "plate"
+    machine_kinds: tuple[MachineKind, ...] = ("plate",)
     only_reads = True
     holder_kinds: tuple[HolderKind, ...] = ("surface_plate",)
     needs = Needs(

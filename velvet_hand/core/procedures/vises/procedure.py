@@ -33,7 +33,7 @@ from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...scene import Scene, SceneBody, SceneBolt
 from ...setup.state import State
-from ...shop import HolderKind
+from ...shop import HolderKind, MachineKind
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict, judge, worst
 from ...wording import Text, length, strong, text
@@ -119,7 +119,7 @@ class Vises(Corrected[VisePairPlan, PairLook]):
     id = "vises"
     title = "Two vises in line, or a vise and a stop"
     rank = 190
-    group = "mill"
+    machine_kinds: tuple[MachineKind, ...] = ("mill",)
     holder_kinds: tuple[HolderKind, ...] = ("vise_pair",)
     needs = Needs(
         holder="Two vises of one kind, with their jaw’s length and the places of their bolts.",

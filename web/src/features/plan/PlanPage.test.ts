@@ -35,7 +35,7 @@ const field = (more: Partial<Procedure['fields'][number]> = {}): Procedure['fiel
 const procedure = (id: string, more: Partial<Procedure> = {}): Procedure => ({
   id,
   title: `Title of ${id}`,
-  group: 'lathe',
+  machine_kinds: ['lathe'],
   needs: { holder: 'A holder.', gauge: 'A gauge.', machine: 'A lathe.', part: 'A part.' },
   holder_kinds: ['four_jaw_independent'],
   fields: [],
@@ -71,7 +71,7 @@ const shop = {
 }
 const procedures = [
   procedure('four_jaw'),
-  procedure('tram', { group: 'mill', holder_kinds: ['mill_head'], asks: asks({ view: false }) }),
+  procedure('tram', { machine_kinds: ['mill'], holder_kinds: ['mill_head'], asks: asks({ view: false }) }),
   procedure('clocking', {
     holder_kinds: ['three_jaw'],
     fields: [field(), field({ name: 'stock', label: 'Shims from', kind: 'shims', start: '' })],

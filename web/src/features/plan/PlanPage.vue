@@ -200,7 +200,7 @@ form.holder_id = typeof route.query.holder === 'string' ? route.query.holder : '
 const procedure = computed(() => procedures.data.value?.procedures.find((p) => p.id === form.procedure))
 const asks = computed(() => procedure.value?.asks)
 const machines = computed(() =>
-  (shop.data.value?.machines ?? []).filter((m) => m.kind === procedure.value?.group),
+  (shop.data.value?.machines ?? []).filter((m) => procedure.value?.machine_kinds.includes(m.kind)),
 )
 const holders = computed(() =>
   (shop.data.value?.holders ?? []).filter((h) => procedure.value?.holder_kinds.includes(h.kind)),
@@ -224,7 +224,7 @@ watch([shop.data, procedures.data], ([found, known]) => {
   if (!found || !known) return
   const held = found.holders.find((h) => h.id === form.holder_id)
   const stands = found.machines.find((m) => m.id === form.machine_id)
-  const here = known.procedures.filter((p) => !stands || p.group === stands.kind)
+  const here = known.procedures.filter((p) => !stands || p.machine_kinds.includes(stands.kind))
   const fits = here.find((p) => held && p.holder_kinds.includes(held.kind)) ?? here[0]
   const now = procedure.value
   if (fits && !(now && here.includes(now) && (!held || now.holder_kinds.includes(held.kind))))

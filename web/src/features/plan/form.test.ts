@@ -4,7 +4,7 @@ import { emptyForm, planOf, startOf, stationsOf, type Procedure } from './form'
 const clocking: Procedure = {
   id: 'clocking',
   title: 'Clock a chuck',
-  group: 'lathe',
+  machine_kinds: ['lathe'],
   needs: { holder: '', gauge: '', machine: '', part: '' },
   holder_kinds: ['three_jaw'],
   fields: [

@@ -30,6 +30,15 @@
         {{ remembered(editing.id) }}.
         <button class="button" type="button" @click="forget(editing.id)">Forget all that</button>
       </p>
+      <ul
+        v-if="editing.kind === 'machine' && found(editing.id).length"
+        class="found"
+        aria-label="Found to hold"
+      >
+        <li v-for="one in found(editing.id)" :key="one.at">
+          <b>{{ formatDate(one.at) }}</b> <RichText :parts="one.told" :resolution-mm="0.0005" />
+        </li>
+      </ul>
     </ItemDialog>
   </main>
 </template>
@@ -38,7 +47,8 @@
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '../../api/client'
 import { uuid } from '../../api/uuid'
-import { formatLength, formatPart } from '../../shared/format'
+import RichText from '../../shared/components/RichText.vue'
+import { formatDate, formatLength, formatPart } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
 import { useLatest } from '../../shared/useLatest'
 import ItemDialog from './ItemDialog.vue'
@@ -64,7 +74,7 @@ const shelves = computed(() => [
     title: 'Machines',
     items: (data.value?.machines ?? []).map((m) => ({
       ...m,
-      about: `${m.kind}, repeats to ${formatLength(m.floor_mm, prefs.unit, 0.0003)} TIR`,
+      about: `${m.kind}, repeats to ${formatLength(m.floor_mm, prefs.unit, 0.0003)} TIR${since(m.id)}`,
     })),
   },
   {
@@ -92,6 +102,13 @@ const shelves = computed(() => [
     })),
   },
 ])
+
+const found = (id: string): Schemas['FoundOut'][] => data.value?.found[id] ?? []
+/** When a machine was last measured, if it ever was. */
+const since = (id: string): string => {
+  const last = found(id)[0]
+  return last ? `, found ${formatDate(last.at)}` : ''
+}
 
 function aboutHolder(h: Schemas['Holder']): string {
   const lead = h.lead_mm === null ? '' : `, ${h.lead_mm} mm a turn`
@@ -172,6 +189,12 @@ h2 {
   align-items: center;
   justify-content: space-between;
   margin-bottom: 10px;
+}
+.found {
+  grid-column: 1 / -1;
+  margin: 0 0 10px;
+  padding: 0;
+  list-style: none;
 }
 .item {
   display: grid;

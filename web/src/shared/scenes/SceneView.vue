@@ -4,6 +4,7 @@
   <AxisSide v-else-if="scene.kind === 'shaft_axis'" :scene="scene" :resolution-mm="resolutionMm" />
   <TableTop v-else-if="scene.kind === 'table_top'" :scene="scene" :resolution-mm="resolutionMm" />
   <HeightMap v-else-if="scene.kind === 'height_map'" :scene="scene" :resolution-mm="resolutionMm" />
+  <SpreadRows v-else-if="scene.kind === 'spread'" :scene="scene" :resolution-mm="resolutionMm" />
   <DowelView v-else :scene="scene" :resolution-mm="resolutionMm" />
 </template>
 
@@ -14,6 +15,7 @@ import ChuckFace from './ChuckFace.vue'
 import ClockWheel from './ClockWheel.vue'
 import DowelView from './DowelView.vue'
 import HeightMap from './HeightMap.vue'
+import SpreadRows from './SpreadRows.vue'
 import TableTop from './TableTop.vue'
 
 interface Props {

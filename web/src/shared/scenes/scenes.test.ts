@@ -212,3 +212,28 @@ it('brings the tailstock up to the column', () => {
       .exists(),
   ).toBe(true)
 })
+
+const spread: Schemas['SpreadScene'] = {
+  kind: 'spread',
+  seen: 'Every reading on one scale.',
+  rows: [
+    { label: 'X, pushed and pulled', at_mm: [-0.01, 0.01], figure_mm: 0.02, now: false },
+    { label: 'Arm flicked', at_mm: [0.001, -0.001, 0], figure_mm: null, now: true },
+  ],
+  limit_mm: 0.01,
+  reading: '',
+  describe: 'Readings on one scale.',
+}
+
+it('draws every row on one scale, with what is allowed beside it', () => {
+  const wrapper = show(spread)
+  const [play, arm] = wrapper.findAll('[data-part=row]')
+  const across = (row: typeof play): number[] =>
+    row?.findAll('circle').map((c) => number(c.attributes('cx'))) ?? []
+  const wide = (row: typeof play): number => Math.max(...across(row)) - Math.min(...across(row))
+  expect(wide(play)).toBeCloseTo(10 * wide(arm), 3)
+  expect(play?.get('.figure').text()).not.toBe('')
+  expect(arm?.get('.figure').text()).toBe('')
+  const [, allowed] = /h(\S+)m/.exec(wrapper.get('[data-part=scale] path').attributes('d') ?? '') ?? []
+  expect(number(allowed)).toBeCloseTo(wide(play) / 2, 3)
+})

@@ -23,7 +23,7 @@ from velvet_hand.core.units import Typed, parse_number
 from velvet_hand.core.verdict import SETTLES, TERM_WORDS
 from velvet_hand.core.wording import plain
 
-MILL = [p for p in PROCEDURES if PROCEDURES[p].group in ("mill", "plate")]
+MILL = [p for p in PROCEDURES if {"mill", "plate"} & set(PROCEDURES[p].machine_kinds)]
 
 
 def state_of(hand: AtTheMill) -> State:

@@ -430,6 +430,8 @@ class _Builder:
         head = solution.need_reading or text(start, strong(state.station(unread(state)).label.lower()), ".")
         if left is not None and left[1]:
             head = text("Read ", strong(f"{left[0].label.lower()} again"), ": does it come back?")
+        closes = left is None or state.measures[left[0].ring].closes
+        why = "Every spot, and the first one again." if closes else "Every one of them, as it falls."
         return (
             self._panel(
                 self._still(),
@@ -438,7 +440,7 @@ class _Builder:
                 headline=head,
                 why=(
                     *self._caveats(),
-                    text("Every spot, and the first one again." if measures else _PROOF_WHY),
+                    text(why if measures else _PROOF_WHY),
                 ),
                 others=(self._read_again(number),) if begun else (),
             ),

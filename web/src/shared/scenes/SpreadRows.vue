@@ -13,7 +13,7 @@
     </g>
     <g class="scale" data-part="scale" :data-mm="scene.limit_mm">
       <path :d="`M${MIDDLE - limit / 2} ${bottom + 22}v-10m0 5h${limit}m0 -5v10`" />
-      <text :x="MIDDLE" :y="bottom + 42">{{ words(scene.limit_mm) }} allowed</text>
+      <text :x="MIDDLE - limit / 2 - 12" :y="bottom + 22">{{ words(scene.limit_mm) }} allowed</text>
     </g>
   </svg>
 </template>
@@ -40,7 +40,7 @@ const scale = computed(() => {
   return (RIGHT - MIDDLE - 12) / Math.max(...far, props.scene.limit_mm / 2, 1e-6)
 })
 const limit = computed(() => props.scene.limit_mm * scale.value)
-const step = computed(() => Math.min(52, 360 / Math.max(props.scene.rows.length, 1)))
+const step = computed(() => Math.min(48, 350 / Math.max(props.scene.rows.length, 1)))
 const bottom = computed(() => 72 + step.value * props.scene.rows.length)
 const words = (mm: number): string => bareLength(mm, prefs.unit, props.resolutionMm)
 const rows = computed(() =>
@@ -85,6 +85,6 @@ text {
 }
 .scale text {
   font-size: 14px;
-  text-anchor: middle;
+  text-anchor: end;
 }
 </style>

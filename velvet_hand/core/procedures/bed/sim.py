@@ -92,6 +92,6 @@ SAMPLES = (
     Sample(
         part="Ink duct end plate", size="120 mm", limit="0.015 mm", kind="over_jaw", machine="heron", holder="vise-160",
         gauge="lever-micron", stock="fine-shims", unit="mm", days_ago=4.2, author="Tamsin", seed=63,
-        choices={"bed_limit_mm": 0.02}, picture="bed",
+        choices={"bed_limit_mm": 0.02},
     ),
 )  # fmt: skip

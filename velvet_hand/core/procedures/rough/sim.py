@@ -61,6 +61,6 @@ def machine(plan: RoughPlan, rng: np.random.Generator) -> Body:
 SAMPLES = (
     Sample(
         part="Flywheel casting", size="210 mm", limit="2.5 mm", machine="bramble", holder="four-jaw-315", gauge="rule",
-        unit="mm", days_ago=12, author="Wilf", seed=21, choices={"second": 'face', "face_radius_mm": 70.0}, picture="rough",
+        unit="mm", days_ago=12, author="Wilf", seed=21, choices={"second": 'face', "face_radius_mm": 70.0},
     ),
 )  # fmt: skip

@@ -1,0 +1,1 @@
+"""What this machine can hold: its plan, its procedure, its simulated machine."""

@@ -1,1 +1,1 @@
-"""What this machine can hold: its plan, its procedure, its simulated machine."""
+"""What this machine can hold: plan, procedure and simulated machine."""

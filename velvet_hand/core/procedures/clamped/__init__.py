@@ -1,0 +1,1 @@
+"""The part, clamped: plan, procedure and simulated machine."""

@@ -82,7 +82,7 @@ def take_all(browser: Any, base: str) -> None:
     page.locator("[data-part=headline]", has_text="opposite sides").wait_for()
     page.keyboard.press("Enter")
     page.locator("[data-part=headline]", has_text="Everything is tight").wait_for()
-    readings(page, ["0", "0.15", "0.05", "-0.1", "0"])
+    readings(page, ["0", "0.05", "0.15", "0.1", "0.05", "0", "-0.1", "-0.05", "0"])
     page.locator(".label", has_text="is complete").wait_for()
     shot(page, "proof")
     dark = browser.new_context(**{**light, "color_scheme": "dark"}).new_page()

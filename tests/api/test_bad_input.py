@@ -57,7 +57,7 @@ def reading(text: str, station: str = "s1", number: int = 1) -> dict[str, Any]:
     [
         ({"limit": {"kind": "tir", "typed": {"text": "0", "unit": "thou"}}}, 422, "limit_zero", "limit.typed"),
         (
-            {"limit": {"kind": "tir", "typed": {"text": "0.01", "unit": "thou"}}},
+            {"limit": {"kind": "tir", "typed": {"text": "4000", "unit": "thou"}}},
             422,
             "limit_beyond_gauge",
             "limit.typed",

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from velvet_hand.core.procedures.registry import PROCEDURES
+from velvet_hand.core.procedures.registry import PROCEDURES, samples
 
 from .test_bad_input import AT, is_problem, opened, plan, send
 
@@ -33,6 +33,8 @@ FIELDS: dict[str, dict[str, str]] = {
     "column": {"stock": "fine-shims"},
     "vises": {"spots_mm": "10mm 60mm 115mm"},
 }
+#: What is not said here is as in the sample workshop.
+FIRST = dict(reversed(samples()))
 LIMIT = {"rough": "100", "throw": "2", "rod": "12"}
 KIND = {"throw": "throw", "vises": "in_line", "plate": "parallel"} | dict.fromkeys(ON_AN_EDGE, "over_jaw")
 
@@ -43,10 +45,10 @@ def lathe(procedure: str, choices: dict[str, str] | None = None, **changes: Any)
     base = {
         "procedure": procedure,
         "part": {"name": "Rocker", "diameter": {"text": diameter, "unit": "mm"}},
-        "holder_id": HOLDER.get(procedure, "four-jaw-200"),
+        "holder_id": HOLDER.get(procedure) or FIRST[procedure].holder if procedure in FIRST else "four-jaw-200",
         "gauge_id": GAUGE.get(procedure, "lever-fine"),
         "limit": {
-            "kind": KIND.get(procedure, "tir"),
+            "kind": KIND.get(procedure) or (FIRST[procedure].kind if procedure in FIRST else "tir"),
             "typed": {"text": LIMIT.get(procedure, "1"), "unit": "thou"},
         },
         "choices": {**FIELDS.get(procedure, {}), **(choices or {})},

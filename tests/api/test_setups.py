@@ -34,7 +34,7 @@ def at_the_first_reading(client: Any, **changes: Any) -> str:
 def proved(client: Any, part: str) -> str:
     setup_id = at_the_first_reading(client, part={"name": part, "diameter": {"text": "40", "unit": "mm"}})
     send(client, setup_id, {"type": "tightened"})
-    for station in ("s1", "s2", "s3", "s4"):
+    for station in ("s1", "s1b", "s2", "s2b", "s3", "s3b", "s4", "s4b"):
         send(client, setup_id, reading("0", station))
     send(client, setup_id, {**reading("0"), "closing": True})
     answer = send(client, setup_id, {"type": "proved", "pass_no": 1})

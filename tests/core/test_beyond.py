@@ -96,9 +96,9 @@ def test_a_forecast_adds_the_kick_before_it_judges() -> None:
 
 def test_the_worst_of_several_judgements_leads_and_names_its_place() -> None:
     term = (Term(name="gauge", mm=0.001),)
-    good = judge("tir", 0.002, 0.01, term, 0.001).model_copy(update={"where": "near"})
-    bad = judge("tir", 0.02, 0.01, term, 0.001).model_copy(update={"where": "far"})
-    unsure = judge("tir", 0.0095, 0.01, term, 0.001).model_copy(update={"where": "middle"})
+    good = judge("tir", 0.002, 0.01, term).model_copy(update={"where": "near"})
+    bad = judge("tir", 0.02, 0.01, term).model_copy(update={"where": "far"})
+    unsure = judge("tir", 0.0095, 0.01, term).model_copy(update={"where": "middle"})
     found = worst((good, bad, unsure))
     assert (found.outcome, found.where) == ("outside", "far")
     assert [v.where for v in found.beside] == ["middle", "near"]

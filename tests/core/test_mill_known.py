@@ -520,7 +520,7 @@ def test_which_handle_and_which_way_round() -> None:
 
 
 def test_a_limit_of_a_length_carries_its_length() -> None:
-    found = judge("over_jaw", 0.01, 0.02, (), 0.002)
+    found = judge("over_jaw", 0.01, 0.02, ())
     assert found.outcome == "holds"
     plan = mill("vise")
     assert plan.limit_length_mm == 160  # type: ignore[union-attr]
@@ -551,3 +551,27 @@ def test_the_corner_that_is_low_is_the_one_that_is_shimmed(word: str, right: int
     thickest = max(move.packets, key=lambda p: p.mm)
     assert thickest.name == word
     assert f"mm under the {word}" in hand.words()
+
+
+def test_a_corner_that_is_marked_bad_is_carried_by_the_plane_of_the_others() -> None:
+    plan = mill("plate", repeats=0, inverted="no", columns=3, rows=3, pattern="grid")
+    hand = AtTheMill(plan)
+    places = plan.places  # type: ignore[attr-defined]  # 3 x 3, each way 0.06 to 0.94 of the size
+    rise = {
+        f"g{n}": round(0.012 * (x / plan.part.diameter_mm + y / 160), 4) for n, (x, y) in enumerate(places, start=1)
+    }
+    high = max(rise, key=lambda key: rise[key])
+    hand.type({k: v for k, v in rise.items() if k != high})
+    hand.send(ev.SpotMarked(pass_no=1, station_id=high))
+    hand.close(1, rise)
+    judged = hand.solve().judged
+    assert judged is not None
+    assert judged.value_mm == pytest.approx(0.012 * 2 * 0.88, abs=2e-4)  # 0.0158 without that corner
+    assert judged.outcome == "outside"
+    assert any(t.name == "unread" and t.mm > 0 for t in judged.terms)
+    assert any(c.code == "unread" for c in hand.solve().caveats)
+    whole = AtTheMill(plan)
+    whole.type(rise, closing=True)
+    known = whole.solve().judged
+    assert known is not None
+    assert judged.band_mm > known.band_mm

@@ -32,7 +32,6 @@ def part(text: str, surface: str = "outside") -> Workpiece:
         ({"stations_deg": tuple(range(0, 360, 5))}, "field_invalid", "stations_deg"),
         ({"limit_thou": "0"}, "limit_zero", "limit.typed"),
         ({"limit_thou": "-1"}, "limit_zero", "limit.typed"),
-        ({"limit_thou": "0.05"}, "limit_beyond_gauge", "limit.typed"),
         ({"limit_thou": "4000"}, "limit_beyond_gauge", "limit.typed"),
     ],
 )
@@ -49,6 +48,7 @@ def test_a_plan_refuses_what_cannot_work(changes: dict[str, Any], code: str, fie
         ({"lead_mm": None}, "holder_without_lead", "holder_id"),
         ({"floor_mm": 0.02}, "limit_below_floor", "limit.typed"),
         ({"graduation_mm": 0.0127}, "gauge_coarse", "gauge_id"),
+        ({"limit_thou": "0.05"}, "gauge_coarse", "gauge_id"),
         ({}, "few_stations", "stations_deg"),
     ],
 )

@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+import math
+
 import pytest
 
 from tests.core.bench_person import Person
 from tests.core.test_lathe_known import Hand, outside
+from tests.support import make_plan
 from velvet_hand.core.desk import desk
+from velvet_hand.core.desk.planning import looking_between
 from velvet_hand.core.errors import NotNow
+from velvet_hand.core.procedures.registry import PROCEDURES
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
 
@@ -104,3 +109,107 @@ def test_no_ring_with_a_place_off_the_dial_holds(procedure: str, said: str) -> N
                 hand._read(1, station.id, 0.0, closing=again)
         judged = hand.solve().judged
         assert judged is None or (judged.outcome != "holds" and all(v.outcome != "holds" for v in judged.beside)), spot
+
+
+EIGHT = tuple(45.0 * i for i in range(8))
+
+
+def eight(*needle: str, bad: tuple[int, ...] = ()) -> Person:
+    """The proof of a four-jaw read at eight spots, some of them marked bad."""
+    person = Person(limit_thou="0.5", travel_mm=0.8, stations_deg=EIGHT)
+    person.send(ev.StepPassed(step="read"))
+    person.send(ev.Tightened())
+    for index, said in enumerate(needle, start=1):
+        if index in bad:
+            person.send(ev.SpotMarked(pass_no=1, station_id=f"s{index}"))
+        else:
+            person.read(f"s{index}", said)
+    person.read("s1", needle[0], closing=True)
+    return person
+
+
+def test_spots_on_one_side_prove_nothing_of_the_other() -> None:
+    person = eight(*["0"] * 8, bad=(4, 5, 6, 7, 8))  # 0, 45 and 90 degrees are left
+    judged = person.solve().judged
+    assert judged is not None
+    assert (judged.outcome, judged.limited_by) == ("cannot_tell", "unread")
+    half = eight(*["0"] * 8, bad=(2, 4, 6)).solve().judged  # those that are left go round
+    assert half is not None
+    assert half.outcome == "holds"
+
+
+def test_a_reading_left_out_unasked_is_no_proof_until_somebody_calls_it_bad() -> None:
+    readings = ["0", "0.05", "0", "0.001", "0", "0", "0.001", "0"]
+    judged = eight(*readings).solve().judged
+    assert judged is not None
+    assert (judged.outcome, judged.limited_by) == ("cannot_tell", "wild")
+    marked = eight(*readings, bad=(2,)).solve().judged
+    assert marked is not None
+    assert marked.outcome == "holds"
+
+
+@pytest.mark.parametrize("readings", [("0.010", "0", "0", "0"), ("0", "0", "0.010", "0")])
+def test_a_low_side_cut_off_flat_is_no_proof(readings: tuple[str, ...]) -> None:
+    person = Person(limit_thou="0.5", travel_mm=0.8, graduation_mm=0.001)
+    person.send(ev.StepPassed(step="read"))
+    person.send(ev.Tightened())
+    for index, said in enumerate(readings, start=1):
+        person.read(f"s{index}", f"{said} mm")
+    person.read("s1", f"{readings[0]} mm", closing=True)
+    judged = person.solve().judged
+    assert judged is not None
+    assert (judged.outcome, judged.limited_by) == ("cannot_tell", "preload")
+    assert any("More preload" in "".join(getattr(p, "text", "") for p in c.text) for c in person.solve().caveats)
+
+
+def test_a_reading_at_the_very_end_of_the_travel_is_past_it() -> None:
+    person = proof("0.8 mm", "0", "0", "0", closing="0.8 mm")
+    judged = person.solve().judged
+    assert judged is None or judged.outcome != "holds"
+    assert person.panel().primary.id == "again"  # type: ignore[union-attr]
+
+
+def test_the_band_alone_decides_with_coarse_marks_too() -> None:
+    person = Person(limit_thou="1", graduation_mm=0.0127, floor_mm=0.0)
+    person.send(ev.StepPassed(step="read"))
+    person.send(ev.Tightened())
+    person.read_all(0.005, 0.0, 0.0, 0.0, closing=0.005)
+    judged = person.solve().judged
+    assert judged is not None
+    assert judged.outcome == "holds"
+    assert judged.value_mm + judged.band_mm < 0.0254
+
+
+def between(*needle_mm: float) -> Person:
+    """A four-jaw planned with four spots as the start page plans it, tight, its proof read at all that are asked."""
+    plan = make_plan(limit_thou="0.5", travel_mm=0.8)
+    asked = looking_between(PROCEDURES["four_jaw"], plan)
+    person = Person(limit_thou="0.5", travel_mm=0.8, between=asked.between)
+    person.send(ev.StepPassed(step="read"))
+    person.send(ev.Tightened())
+    spots = [s.id for s, again in desk.load(person.events).to_read(None) if not again]
+    assert spots == ["s1", "s1b", "s2", "s2b", "s3", "s3b", "s4", "s4b"]
+    for spot, value in zip(spots, needle_mm, strict=True):
+        person.read(spot, f"{value:.3f}")
+    person.read("s1", f"{needle_mm[0]:.3f}", closing=True)
+    return person
+
+
+def test_an_oval_that_four_spots_cannot_see_is_seen_by_the_proof() -> None:
+    oval = between(*[0.01 * math.sin(math.radians(2 * 45 * i)) for i in range(8)])  # axes at 45 degrees to the jaws
+    judged = oval.solve().judged
+    assert judged is not None
+    assert judged.outcome == "outside"
+    assert judged.value_mm == pytest.approx(0.02, abs=0.001)
+    round_one = between(*[0.0] * 8).solve().judged
+    assert round_one is not None
+    assert round_one.outcome == "holds"
+
+
+def test_only_a_proof_of_a_tir_reads_between() -> None:
+    four_jaw = PROCEDURES["four_jaw"]
+    assert not looking_between(four_jaw, make_plan(limit_kind="off_centre")).between
+    assert not looking_between(four_jaw, make_plan(stations_deg=EIGHT)).between
+    assert not looking_between(PROCEDURES["reversal"], make_plan()).between
+    steering = Person(between=True)
+    assert [s.id for s, again in desk.load(steering.events).to_read(None) if not again] == ["s1", "s2", "s3", "s4"]

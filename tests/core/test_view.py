@@ -152,7 +152,7 @@ def test_what_does_not_hold_is_corrected_or_accepted() -> None:
 
 
 def test_cannot_tell_says_what_limits_it_and_what_would_settle_it() -> None:
-    person = Person(graduation_mm=0.0127, limit_thou="1", floor_mm=0.0)
+    person = Person(graduation_mm=0.0127, limit_thou="0.2", floor_mm=0.0)
     to_the_proof(person, 0.0, 0.0, 0.0, 0.0)
     panel = person.view().panels[0]
     assert words(panel.headline).startswith("Cannot tell: 0.0")

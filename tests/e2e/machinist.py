@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 
 from velvet_hand.core.desk import desk
+from velvet_hand.core.readings import Station
 from velvet_hand.core.sim.jaws import Quirks, SimulatedChuck
 from velvet_hand.store import setups
 
@@ -94,20 +95,20 @@ class Machinist:
         assert self.chuck is not None
         field = self.page.locator("[data-part=reading]")
         label = str(field.get_attribute("aria-label")).removeprefix("Reading at ")
-        station = next(s for s in self.chuck_stations() if label.removesuffix(" again") == s[0])
-        value = self.chuck.read(station[1])
+        value = self.chuck.read(next(s for s in self.stations() if label.removesuffix(" again") == s.label))
         self.page.keyboard.type(value if isinstance(value, str) else f"{value / 0.0254:.2f}")
         self.page.keyboard.press("Enter")
         return label
 
-    def chuck_stations(self) -> list[tuple[str, float]]:
+    def stations(self) -> tuple[Station, ...]:
         assert self.chuck is not None
-        plan = self.chuck.plan
-        return [(s.label, s.angle_deg) for s in desk.procedure_of(plan).stations(plan)]
+        return desk.procedure_of(self.chuck.plan).stations(self.chuck.plan)
 
     def read_pass(self) -> None:
-        """All four jaws and the first again."""
-        for label in ("Jaw 1", "Jaw 2", "Jaw 3", "Jaw 4", "Jaw 1 again"):
+        """All that is asked, and the first again: four jaws, in a proof the spots between as well."""
+        proof = "tight" in self.headline()
+        asked = [s.label for s in self.stations() if proof or s.when != "proof"]
+        for label in (*asked, f"{asked[0]} again"):
             self.page.locator(f"[data-part=reading][aria-label='Reading at {label}']").wait_for()
             self.read_one()
         self.page.wait_for_function("() => !document.querySelector('.cell.waits')")

@@ -27,6 +27,7 @@ def budget(
     drift_mm: float | None = None,
     drift_part: float = 2 * DRIFT_LEFT,
     repeat_mm: float = 0.0,
+    unread_mm: float = 0.0,
 ) -> tuple[Term, ...]:
     """The terms of a band, those that are nothing left out.
 
@@ -36,8 +37,8 @@ def budget(
         Part of ``u_mm`` that the indicator alone makes; the rest of it is scatter, unless ``scatter_mm`` says how much that is.
     form
         What the surface adds by itself, at one spot.
-    floor_mm, play_mm, drift_mm
-        TIR that the machine repeats to; play of its table; closing error.
+    floor_mm, play_mm, drift_mm, unread_mm
+        TIR that the machine repeats to; play of its table; closing error; what a place that was not read may add.
 
     Examples
     --------
@@ -55,5 +56,6 @@ def budget(
         ("lost_motion", gauge.lost_motion_mm / 2 * stretch),
         ("drift", drift_part * abs(drift_mm or 0.0) * stretch),
         ("repeat", repeat_mm),
+        ("unread", unread_mm),
     ]
     return tuple(Term(name=name, mm=mm) for name, mm in found if mm or name in ("gauge", "floor"))

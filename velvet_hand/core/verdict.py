@@ -9,9 +9,20 @@ from .quantity import LimitKind, Quantity
 
 Outcome = Literal["holds", "outside", "cannot_tell"]
 TermName = Literal[
-    "gauge", "scatter", "drift", "floor", "form", "lost_motion", "repeat", "straightness", "play", "unread"
+    "gauge",
+    "scatter",
+    "drift",
+    "floor",
+    "form",
+    "lost_motion",
+    "repeat",
+    "straightness",
+    "play",
+    "unread",
+    "wild",
+    "preload",
 ]
-#: A gauge whose mark is coarser than this part of the limit cannot prove it.
+#: A mark coarser than this part of the limit is told of when it is planned.
 GAUGE_PART = 0.25
 
 TERM_WORDS: dict[str, str] = {
@@ -24,7 +35,9 @@ TERM_WORDS: dict[str, str] = {
     "repeat": "what the holder repeats to",
     "straightness": "the edge itself not being straight",
     "play": "the play of the table",
-    "unread": "a place that the needle could not reach",
+    "unread": "a place that nobody could read",
+    "wild": "a reading that does not sit with the others",
+    "preload": "a needle that may have come to rest off the surface",
 }
 SETTLES: dict[str, str] = {
     "gauge": "a gauge with finer marks",
@@ -35,7 +48,9 @@ SETTLES: dict[str, str] = {
     "repeat": "a holder that repeats better, or a wider limit",
     "straightness": "a stoned or another jaw, or a straight bar held against it",
     "play": "gibs adjusted by the machine’s manual, the table locked, or a wider limit",
-    "unread": "reading again with the needle on the dial everywhere, or marking that reading bad",
+    "unread": "reading again with the needle on the dial, at spots all round",
+    "wild": "reading that spot again, or marking it bad",
+    "preload": "more preload, and reading again",
     "form": "a rounder surface, or a limit on off center instead of TIR",
 }
 
@@ -100,34 +115,29 @@ def judge(
     value_mm: float,
     limit_mm: float,
     terms: tuple[Term, ...],
-    graduation_mm: float,
     form_mm: float = 0.0,
 ) -> Verdict:
     """Decide with a guard band (the idea of ISO 14253-1).
 
     The band g is the root-sum-square of the terms. ``v + g <= T`` holds (the limit itself passes),
-    ``v - g > T`` is outside, else nobody can tell. A mark coarser than a quarter of the limit
-    cannot prove that it holds. ``form_mm`` is what roundness alone adds to a TIR; when that is
+    ``v - g > T`` is outside, else nobody can tell. ``form_mm`` is what roundness alone adds to a TIR; when that is
     over the limit it is named as what limits.
 
     Examples
     --------
-    >>> judge("tir", 0.0105, 0.0127, (Term(name="gauge", mm=0.0018), Term(name="floor", mm=0.0019)), 0.002).outcome
+    >>> judge("tir", 0.0105, 0.0127, (Term(name="gauge", mm=0.0018), Term(name="floor", mm=0.0019))).outcome
     'cannot_tell'
     """
     band = float(sum(t.mm**2 for t in terms) ** 0.5)
-    coarse = graduation_mm > limit_mm * GAUGE_PART * (1 + 1e-9)
     slack = 1e-9
     outcome: Outcome
-    if value_mm + band <= limit_mm + slack and not coarse:
+    if value_mm + band <= limit_mm + slack:
         outcome = "holds"
     elif value_mm - band > limit_mm + slack:
         outcome = "outside"
     else:
         outcome = "cannot_tell"
     largest: TermName | None = max(terms, key=lambda t: t.mm).name if terms else None
-    if coarse and outcome == "cannot_tell":
-        largest = "gauge"
     if form_mm > limit_mm and outcome != "holds":
         largest = "form"
     settle = None if outcome == "holds" or largest is None else SETTLES[largest]

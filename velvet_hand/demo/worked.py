@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from velvet_hand.core.desk.advise import state_closed
+from velvet_hand.core.desk.planning import looking_between
 from velvet_hand.core.operator import Operator
 from velvet_hand.core.plan.base import BasePlan, Limit, Workpiece
 from velvet_hand.core.procedures.registry import PROCEDURES, machine
@@ -32,8 +33,7 @@ def plan_of(procedure: str, sample: Sample, today: date) -> BasePlan:
         "carrier": found.fixed_carrier or "work_turns",
     }
     drawer = {"stock": shelf.named(shelf.STOCK, sample.stock)} if sample.stock else {}
-    plan: BasePlan = found.plan_class.model_validate({**common, **drawer, **sample.choices})
-    return plan
+    return looking_between(found, found.plan_class.model_validate({**common, **drawer, **sample.choices}))
 
 
 def start(sample: Sample, plan: BasePlan) -> Operator:

@@ -12,11 +12,12 @@ from uuid import UUID, uuid5
 
 import numpy as np
 
+from velvet_hand.core.desk.planning import looking_between
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.operator import Operator
-from velvet_hand.core.plan.base import Limit, School, Workpiece
+from velvet_hand.core.plan.base import BasePlan, Limit, School, Workpiece
 from velvet_hand.core.procedures.four_jaw.plan import FourJawPlan
-from velvet_hand.core.procedures.registry import samples
+from velvet_hand.core.procedures.registry import PROCEDURES, samples
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.shop import Machine
 from velvet_hand.core.sim.jaws import Quirks, SimulatedChuck
@@ -68,9 +69,9 @@ JOBS = (
 )  # fmt: skip
 
 
-def _plan(job: Job, gauges: tuple[Gauge, ...]) -> FourJawPlan:
+def _plan(job: Job, gauges: tuple[Gauge, ...]) -> BasePlan:
     size_unit: Unit = "mm"
-    return FourJawPlan.model_validate(
+    plan = FourJawPlan.model_validate(
         {
             "part": Workpiece.model_validate(
                 {"name": job.part, "diameter": Typed(text=job.diameter, unit=size_unit), "surface": job.surface}
@@ -84,6 +85,7 @@ def _plan(job: Job, gauges: tuple[Gauge, ...]) -> FourJawPlan:
             "school": job.school,
         }
     )
+    return looking_between(PROCEDURES["four_jaw"], plan)
 
 
 def _quirks(job: Job, mark_mm: float) -> Quirks:
@@ -104,7 +106,7 @@ def _quirks(job: Job, mark_mm: float) -> Quirks:
     )
 
 
-def _work(job: Job, plan: FourJawPlan, now: datetime) -> list[ev.Event]:
+def _work(job: Job, plan: BasePlan, now: datetime) -> list[ev.Event]:
     """The events of one job, by the simulated chuck and its operator."""
     rng = np.random.default_rng(job.seed)
     chuck = SimulatedChuck(plan, _quirks(job, plan.gauge.graduation_mm), rng)
@@ -142,7 +144,7 @@ def _until(operator: Operator, passes: int) -> None:
     while True:
         operator.step()
         current = operator.state.open_pass
-        if current and current.number == passes and len(current.readings) == len(operator.state.stations):
+        if current and current.number == passes and len(current.readings) == len(operator.state.asked(current)):
             return
 
 

@@ -11,6 +11,9 @@ from ..plan.base import BasePlan
 from ..plan.fields import Find, read
 from ..units import Unit
 
+#: So many spots round do not show a lobed part.
+FEW = 5
+
 
 def make_plan(procedure: Registered, common: Mapping[str, Any], choices: Mapping[str, str], find: Find) -> BasePlan:
     """A plan from the common part (models and typed texts) and the typed ``choices`` of the procedure.
@@ -33,4 +36,12 @@ def make_plan(procedure: Registered, common: Mapping[str, Any], choices: Mapping
         common = {**common, "carrier": procedure.fixed_carrier}
     given = {k: v for k, v in own.items() if v is not None}
     plan: BasePlan = procedure.plan_class.model_validate({**common, **given})
-    return plan
+    return looking_between(procedure, plan)
+
+
+def looking_between(procedure: Registered, plan: BasePlan) -> BasePlan:
+    """The plan with a proof that reads the spots between its few: an oval or three lobes hide from four, and from five nearly so."""
+    few = len(plan.stations_deg) <= FEW and not plan.flats and not plan.gauge.measures_gap
+    if not (procedure.steers_with_few and few and plan.limit.kind == "tir"):
+        return plan
+    return plan.model_copy(update={"between": True})

@@ -42,6 +42,7 @@ class OneRing(Corrected[P, RingLook], ABC):
     surface itself is out of round.
     """
 
+    steers_with_few = True
     ring = ""
     word = "jaw"
     mend = "moving it"

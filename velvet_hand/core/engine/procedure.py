@@ -30,8 +30,9 @@ P = TypeVar("P", bound=BasePlan)
 class Procedure(ABC, Generic[P]):
     """One way of indicating something true. Stateless; every method is pure.
 
-    ``only_reads`` means that nothing is moved or tightened: each pass may be judged as it is.
-    ``fixed_surface`` and ``fixed_carrier`` are not asked, for there is only one way. ``rank`` is its place in the list.
+    ``only_reads`` means that nothing is moved or tightened: each pass may be judged as it is. Where it ``steers_with_few`` spots, a
+    proof of a TIR reads those between them as well. ``fixed_surface`` and ``fixed_carrier`` are not asked, for there is only one way.
+    ``rank`` is its place in the list.
     """
 
     id: str
@@ -43,6 +44,7 @@ class Procedure(ABC, Generic[P]):
     holder_kinds: tuple[HolderKind, ...] = ("four_jaw_independent",)
     asks: Asks = Asks(presets=presets())
     only_reads = False
+    steers_with_few = False
     fixed_surface: Surface | None = None
     fixed_carrier: Carrier | None = None
 
@@ -87,7 +89,7 @@ class Procedure(ABC, Generic[P]):
 
     def doubt(self, state: State[P], one: Pass) -> TermName | None:
         """What forbids that a pass proves anything: a place past the dial, a needle that did not come back."""
-        doubts = [measure.seen(state, one).doubt for measure in state.measures.values() if measure.mine(state, one)]
+        doubts = [measure.doubt(state, one) for measure in state.measures.values() if measure.mine(state, one)]
         return next((why for why in doubts if why is not None), None)
 
     def zero_at(self, state: State[P], one: Pass) -> str | None:

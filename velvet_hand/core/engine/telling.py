@@ -88,12 +88,8 @@ def wild_caveats(state: State, wild: tuple[str, ...]) -> tuple[Caveat, ...]:
 
 def clipped_caveat(state: State, look: RingLook) -> tuple[Caveat, ...]:
     """Too little preload: the low side of the swing is cut off flat, and the TIR shows too small."""
-    fit, mark = look.fit, state.plan.gauge.graduation_mm
-    if fit is None or len(look.toward_mm) < 6 or state.plan.gauge.measures_gap:
-        return ()
-    lowest = min(look.toward_mm.values())
-    flat = sum(v < lowest + mark / 2 for v in look.toward_mm.values())
-    if flat < 3 or look.range_mm < 8 * mark or fit.form_mm < 3 * mark:
+    flat = look.flat_low
+    if not flat:
         return ()
     return (
         Caveat(

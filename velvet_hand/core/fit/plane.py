@@ -41,6 +41,12 @@ class PlaneFit:
         """Height of the plane at a place."""
         return self.level_mm + self.a * (x_mm - self.middle_mm[0]) + self.b * (y_mm - self.middle_mm[1])
 
+    def u_at(self, x_mm: float, y_mm: float) -> float:
+        """Standard uncertainty of the surface at a place that was not read: of the plane there, and of what is not a plane of it."""
+        dx, dy = x_mm - self.middle_mm[0], y_mm - self.middle_mm[1]
+        plane = self.noise_mm**2 / len(self.residuals_mm) + (dx * self.u_a) ** 2 + (dy * self.u_b) ** 2
+        return float((plane + self.noise_mm**2) ** 0.5)
+
     @property
     def spread_mm(self) -> float:
         """Flatness by least squares: range of the residuals."""

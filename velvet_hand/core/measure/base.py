@@ -8,7 +8,7 @@ from typing import Protocol
 
 from ..gauge import Gauge, Sense
 from ..memo import Memo
-from ..readings import Pass, Station
+from ..readings import Pass, Reading, Station
 from ..verdict import TermName
 
 
@@ -28,7 +28,8 @@ class Record(Protocol):
 @dataclass(frozen=True, slots=True)
 class Seen:
     """One pass of a measure: toward values of its good readings with the drift taken out, the ends (+1 toward, -1 away, 0
-    not said) of those past the travel, the closing error, whether every spot is answered, and what forbids that it proves anything.
+    not said) of those past the travel or at its very end, the closing error, whether every spot is answered, and what forbids
+    that it proves anything.
     """
 
     toward_mm: dict[str, float]
@@ -65,7 +66,9 @@ class Measure:
         mine = self.mine(record, one) if spots is None else spots
         ids, sense = {s.id for s in mine}, record.sense_in(self.slot)
         drift, doubt = self._closed(one, sense, ids)
-        order = sorted((r for k, r in one.good().items() if k in ids), key=lambda r: r.seq)
+        known = [r for k, r in one.good().items() if k in ids]
+        ended = {r.station_id: -1 if (r.needle_mm or 0.0) < 0 else 1 for r in known if self._at_the_end(r)}
+        order = sorted((r for r in known if r.station_id not in ended), key=lambda r: r.seq)
         toward = {
             r.station_id: sense.toward_mm(r.needle_mm or 0.0) - (drift or 0.0) * i / len(order)
             for i, r in enumerate(order)
@@ -75,8 +78,17 @@ class Measure:
             for r in one.readings.values()
             if r.station_id in ids and not r.known and r.deg is None and r.station_id not in one.bad
         }
+        off |= {key: sense.toward_end(end) for key, end in ended.items()}
         whole = bool(mine) and all(one.answered(s.id) for s in mine)
         return Seen(toward, off, drift, whole, "unread" if off else doubt)
+
+    def doubt(self, record: Record, one: Pass) -> TermName | None:
+        """What forbids that this pass proves anything about it."""
+        return self.seen(record, one).doubt
+
+    def _at_the_end(self, reading: Reading) -> bool:
+        """Does the needle stand at the end of its travel, where it can go no farther?"""
+        return not self.gauge.measures_gap and abs(reading.needle_mm or 0.0) >= self.gauge.travel_mm * (1 - 1e-9)
 
     def _closed(self, one: Pass, sense: Sense, ids: set[str]) -> tuple[float | None, TermName | None]:
         """The closing error, and "drift" when it is more than a mark: a step may have shifted half of the pass."""

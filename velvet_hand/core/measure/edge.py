@@ -14,7 +14,7 @@ from ..fit.line import LineFit, fit_line
 from ..memo import once
 from ..quantity import LimitKind
 from ..readings import Pass
-from ..verdict import Term, Verdict, judge
+from ..verdict import Term, TermName, Verdict, judge
 from .base import Measure, Record
 
 #: Unevenness below this many reading uncertainties is no more than the gauge can tell.
@@ -100,6 +100,10 @@ class Edge(Measure):
         wild = tuple(ids[i] for i in line.left_out) if line else ()
         return LineLook(self, one.number, x, toward, seen.off, seen.drift_mm, line, wild, seen.complete)
 
+    def doubt(self, record: Record, one: Pass) -> TermName | None:
+        """See ``Measure``: also a reading left out that nobody called bad."""
+        return super().doubt(record, one) or ("wild" if self.look(record, one).wild else None)
+
     def terms(self, record: Record, look: LineLook, length_mm: float) -> tuple[Term, ...]:
         """What widens the band of its rise over ``length_mm``; by similar triangles over what was read."""
         line = look.line
@@ -123,6 +127,5 @@ class Edge(Measure):
         if look.fit is None or look.line is None:
             return None
         value = abs(look.fit.mm + shift_mm) / self.length_mm * length_mm
-        marks = self.gauge.graduation_mm * length_mm / look.line.span_mm  # what one mark comes to over that length
-        found = judge(kind, value, limit_mm, self.terms(record, look, length_mm), marks)
+        found = judge(kind, value, limit_mm, self.terms(record, look, length_mm))
         return found.model_copy(update={"where": where})

@@ -27,8 +27,8 @@ class FaceLook:
 
     @property
     def off_level_mm(self) -> float:
-        """Range of the plane over all places."""
-        values = [self.plane.at(x, y) for x, y in self.points]
+        """Range of the plane over all places, those that are not known as well."""
+        values = [self.plane.at(s.x_mm, s.y_mm) for s in self.face.stations]
         return max(values) - min(values)
 
 
@@ -58,8 +58,10 @@ class Face(Measure):
     def judge_level(self, look: FaceLook, limit_mm: float, where: str) -> Verdict:
         """How far it is off level against a limit."""
         middle, plane = look.plane.middle_mm, look.plane
-        reach = max(abs(x - middle[0]) for x, _ in look.points), max(abs(y - middle[1]) for _, y in look.points)
+        reach = (
+            max(abs(s.x_mm - middle[0]) for s in self.stations), max(abs(s.y_mm - middle[1]) for s in self.stations)
+        )  # fmt: skip
         u = ((2 * reach[0] * plane.u_a) ** 2 + (2 * reach[1] * plane.u_b) ** 2) ** 0.5
         terms = budget(u, self.gauge, floor_mm=self.floor_mm, drift_mm=look.drift_mm)
-        found = judge("parallel", look.off_level_mm, limit_mm, terms, self.gauge.graduation_mm)
+        found = judge("parallel", look.off_level_mm, limit_mm, terms)
         return found.model_copy(update={"where": where})

@@ -12,11 +12,13 @@ from ..fit.circle import CircleFit, fit_circle
 from ..memo import once
 from ..quantity import LimitKind
 from ..readings import Pass, Station
-from ..verdict import Term, Verdict, judge
+from ..verdict import Term, TermName, Verdict, judge
 from .base import Measure, Record
 
 #: Form that is more than this many reading uncertainties is the surface's own.
 FORM_CALM = 4.0
+#: A stretch without readings wider than this proves nothing of what lies there.
+UNSEEN_DEG = 200.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,6 +54,24 @@ class RingLook:
     def form_counts(self) -> bool:
         """Is what is left over more than the dial could make up?"""
         return self.fit is not None and self.fit.form_mm > FORM_CALM * self.ring.gauge.u_read_mm
+
+    @property
+    def flat_low(self) -> int:
+        """Spots that share the lowest reading where a round surface would not: the stylus may have left it there (0: none)."""
+        gauge, values = self.ring.gauge, list(self.toward_mm.values())
+        if self.fit is None or len(values) < 4 or gauge.measures_gap or self.ring.flats:
+            return 0
+        mark, low = gauge.graduation_mm, min(values)
+        flat, few = sum(v < low + mark / 2 for v in values), len(values) < 6
+        rises = self.range_mm >= (4 if few else 8) * mark and (few or self.fit.form_mm >= 3 * mark)
+        return flat if flat >= 3 and rises else 0
+
+    @property
+    def unseen_deg(self) -> float:
+        """The widest stretch without a reading that counts."""
+        angle = {s.id: s.angle_deg % 360 for s in self.ring.stations}
+        at = sorted(angle[key] for key in self.toward_mm if key not in self.wild)
+        return max((b - a for a, b in zip(at, [*at[1:], at[0] + 360], strict=True)), default=360.0) if at else 360.0
 
     @property
     def tir_mm(self) -> float:
@@ -95,6 +115,15 @@ class Ring(Measure):
         wild = tuple(used[i].id for i in fit.left_out) if fit else ()
         return RingLook(self, one.number, seen.toward_mm, seen.off, seen.drift_mm, fit, wild, seen.complete)
 
+    def doubt(self, record: Record, one: Pass) -> TermName | None:
+        """See ``Measure``: also a reading left out that nobody called bad, spots on one side only, a low side cut off flat."""
+        look, found = self.look(record, one), super().doubt(record, one)
+        if found is not None or look.fit is None:
+            return found
+        return (
+            "wild" if look.wild else "unread" if look.unseen_deg > UNSEEN_DEG else "preload" if look.flat_low else None
+        )
+
     def terms(self, look: RingLook, factor: float, form_in_value: bool = False) -> tuple[Term, ...]:
         """What widens the band of its offset times ``factor`` (2 for a TIR)."""
         fit = look.fit
@@ -131,9 +160,7 @@ class Ring(Measure):
         value = max(look.tir_mm, 2 * offset) if in_value else factor * offset
         value += factor * (abs(center + shift - target) - offset)
         terms = self.terms(look, factor, in_value)
-        found = judge(
-            kind, max(value, 0.0), limit_mm, terms, self.gauge.graduation_mm, fit.form_mm if in_value else 0.0
-        )
+        found = judge(kind, max(value, 0.0), limit_mm, terms, fit.form_mm if in_value else 0.0)
         return found.model_copy(update={"where": where}) if where else found
 
 

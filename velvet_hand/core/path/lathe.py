@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from ..angles import SAME_SPOT_DEG, apart, direction_deg
 from ..errors import BadInput
 from ..plan.asks import Preset
@@ -87,7 +89,7 @@ def check_limit(plan: BasePlan) -> tuple[Caveat, ...]:
 
 
 def check_limit_mm(plan: BasePlan, limit_tir: float, limit: float | None = None) -> tuple[Caveat, ...]:
-    """Refuse a limit that does not show as ``limit_tir`` on the dial; tell when it cannot be proved.
+    """Refuse a limit (``limit_tir`` on the dial) that no needle travels; tell when it can hardly be proved.
 
     Raises
     ------
@@ -95,13 +97,6 @@ def check_limit_mm(plan: BasePlan, limit_tir: float, limit: float | None = None)
         At ``limit.typed``.
     """
     gauge, limit = plan.gauge, limit or limit_tir
-    if limit_tir < gauge.graduation_mm * (1 - 1e-9):
-        raise BadInput(
-            "limit_beyond_gauge",
-            f"One mark of {gauge.name} is more than the whole limit.",
-            "Take a gauge with finer marks, or a wider limit.",
-            "limit.typed",
-        )
     if limit_tir > gauge.travel_mm:
         raise BadInput(
             "limit_beyond_gauge",
@@ -110,17 +105,14 @@ def check_limit_mm(plan: BasePlan, limit_tir: float, limit: float | None = None)
             "limit.typed",
         )
     told = []
+    knows = math.hypot(2 * math.sqrt(2) * gauge.u_read_mm, plan.machine.floor_mm)  # two readings apart, k = 2
     if gauge.graduation_mm > limit * GAUGE_PART * (1 + 1e-9):
-        told.append(
-            Caveat(
-                code="gauge_coarse",
-                field="gauge_id",
-                text=text(
-                    f"One mark of {gauge.name} is more than a quarter of the limit. It can correct, "
-                    "but it cannot prove: the verdict will be “cannot tell” at best."
-                ),
-            )
-        )
+        head = f"One mark of {gauge.name} is more than a quarter of the limit"
+        room = (limit_tir - knows) * limit / limit_tir
+        words = text(f"{head}: what it proves has to come within ", length(room), ".")
+        if room <= 0:
+            words = text(f"{head}, and two readings of it differ by as much: it can correct, but hardly prove.")
+        told.append(Caveat(code="gauge_coarse", field="gauge_id", text=words))
     floor = plan.machine.floor_mm
     if limit_tir < floor * (1 + 1e-9):
         told.append(

@@ -78,7 +78,8 @@ class BasePlan(Model):
 
     ``stations_deg`` are angles of one turn, counted in the holder (in a four-jaw from jaw 1);
     ``stylus_deg`` and ``swing_deg`` how far a lever's stylus stands off the surface, and its swing
-    off the normal; ``memory`` what the holder answered in earlier set-ups.
+    off the normal; ``memory`` what the holder answered in earlier set-ups; ``between``: a proof reads the spots between them too, for so
+    few do not show a lobed part.
     """
 
     procedure: str
@@ -96,6 +97,7 @@ class BasePlan(Model):
     stylus_deg: float = Field(default=0.0, ge=0, le=80)
     swing_deg: float = Field(default=0.0, ge=0, le=80)
     memory: Memory = Memory()
+    between: bool = False
 
     @property
     def measured_word(self) -> str:

@@ -16,7 +16,10 @@ def turn_stations(
 ) -> tuple[Station, ...]:
     """The plan's angles as stations of one ring; one at a jaw or screw is called by its number."""
     found = []
-    for number, stop in enumerate(plan.stations_deg, start=1):
+    stops = [(str(n), deg, when) for n, deg in enumerate(plan.stations_deg, start=1)]
+    if plan.between and when == "always":
+        stops = [one for n, deg, asked in stops for one in ((n, deg, asked), (f"{n}b", _halfway(plan, deg), "proof"))]
+    for number, stop, when in stops:
         at = stop % 360
         jaw = next((j for j in plan.holder.numbers if word and apart(plan.holder.jaw_deg(j), at) < SAME_SPOT_DEG), None)
         label = f"{word} {jaw}" if jaw else f"{at:g}°"
@@ -37,6 +40,11 @@ def turn_stations(
             )
         )
     return tuple(found)
+
+
+def _halfway(plan: BasePlan, deg: float) -> float:
+    """Halfway from a spot to the next one round."""
+    return deg + min((other - deg) % 360 or 360.0 for other in plan.stations_deg) / 2
 
 
 def ring(

@@ -103,8 +103,13 @@ class State(Generic[P_co]):
         first = [s.id for s in self.stations if s.when == "first"]
         done = bool(first) and any(all(p.answered(i) for i in first) for p in before)
         skip = {"first" if done else "later"} if first else set()
-        shimmed = [s.id for s in self.stations if s.when == "shimmed"]
-        if shimmed and not (one.purpose == "prove" if one else self.tight):
+        shimmed, proof = (
+            [s.id for s in self.stations if s.when == "shimmed"],
+            one.purpose == "prove" if one else self.tight,
+        )
+        if not proof:
+            skip.add("proof")
+        if shimmed and not proof:
             last = max((r.move.pass_no for r in self.moves if r.move.do == "shim"), default=0)
             if any(p.number > last and all(p.answered(i) for i in shimmed) for p in before):
                 skip.add("shimmed")

@@ -179,7 +179,8 @@ class SimulatedChuck(Body):
     @property
     def blind_mm(self) -> float:
         """Few stations cannot see as many lobes: they may pass for an offset of half the form."""
-        return self.quirks.form_mm if len(self.plan.stations_deg) <= 6 else 0.0
+        few = len(self.plan.stations_deg) <= 6 and not self.plan.between
+        return self.quirks.form_mm if few else 0.0
 
     @property
     def true_tir_mm(self) -> float:

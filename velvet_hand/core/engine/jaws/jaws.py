@@ -31,6 +31,7 @@ J = TypeVar("J", bound=JawPlan)
 class Jaws(Procedure[J]):
     """The procedure's door; the work is done in the modules beside it."""
 
+    steers_with_few = True
     asks = Asks(
         presets=presets(),
         schools=(

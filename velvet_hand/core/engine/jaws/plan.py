@@ -50,7 +50,8 @@ def _tell_stations(plan: JawPlan) -> tuple[Caveat, ...]:
             code="few_stations",
             field="stations_deg",
             text=text(
-                "Four readings or fewer cannot see a three-lobed part, nor name a bad spot. Take eight to see form."
+                "Four readings or fewer cannot see a three-lobed part, nor name a bad spot."
+                + (" The proof reads the spots between as well." if plan.between else " Take eight to see form.")
             ),
         ),
     )

@@ -20,9 +20,9 @@ def judge_throw(state: State[JawPlan], look: RingLook, shift: complex = 0j) -> V
         return None
     throw = abs(plan.target)
     at = (center + shift) * rect(1, -direction_deg(plan.target))
-    terms, mark = look.ring.terms(look, 1.0), look.ring.gauge.graduation_mm
-    size = judge("throw", abs(abs(at) - throw), plan.limit.mm, terms, mark)
+    terms = look.ring.terms(look, 1.0)
+    size = judge("throw", abs(abs(at) - throw), plan.limit.mm, terms)
     if plan.sideways_mm is None:
         return size  # true on its flats: no direction is wanted
-    side = judge("sideways", abs(at.imag), plan.sideways_mm, terms, mark)
+    side = judge("sideways", abs(at.imag), plan.sideways_mm, terms)
     return worst((size, side))

@@ -195,7 +195,7 @@ class ClampedPart(ManyRings[ClampedPlan]):
             floor_mm=plan.machine.floor_mm,
             drift_mm=look.seen.drift_mm,
         )
-        found = judge("parallel", max(values) - min(values), plan.limit.mm, terms, plan.gauge.graduation_mm)
+        found = judge("parallel", max(values) - min(values), plan.limit.mm, terms)
         return doubted(found, "unread") if look.doubtful else found
 
     # -- what mends it ----------------------------------------------------------------------------

@@ -239,7 +239,7 @@ class Column(ManyRings[ColumnPlan]):
         limit = plan.limit.mm / (2 if plan.limit.kind == "tir" else 1)
         terms = budget(2**0.5 * plan.gauge.u_read_mm, plan.gauge, floor_mm=plan.machine.floor_mm)
         sides = tuple(
-            judge("off_centre", abs(mm), limit, terms, plan.gauge.graduation_mm).model_copy(update={"where": where})
+            judge("off_centre", abs(mm), limit, terms).model_copy(update={"where": where})
             for mm, where in zip(pushed, ("pushed on top", "pushed at the side"), strict=True)
         )
         return worst((found, *sides))

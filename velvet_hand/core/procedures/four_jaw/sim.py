@@ -16,7 +16,9 @@ def example(seed: int) -> FourJawPlan:
     count, first = ((4, 0.0), (8, 0.0), (6, 0.0), (12, 15.0))[(seed // 16) % 4]
     stations = tuple(first + 360.0 / count * i for i in range(count))
     school = ("high_spot", "pairs")[(seed // 32) % 2]
-    return FourJawPlan(**usual(seed, stations_deg=stations, school=school, **short_lever(seed, 0.4)))
+    return FourJawPlan(
+        **usual(seed, stations_deg=stations, school=school, between=count == 4, **short_lever(seed, 0.4))
+    )
 
 
 def machine(plan: FourJawPlan, rng: np.random.Generator) -> Body:

@@ -206,7 +206,7 @@ class MachineCheck(ManyRings[MachinePlan]):
         """Its floor against what was asked of it; a scatter is known to ``1/sqrt(2 dof)`` of itself."""
         scatter = 2 * found.floor_mm / math.sqrt(2 * found.dof)
         terms = budget(plan.gauge.u_read_mm, plan.gauge, floor_mm=0.0, scatter_mm=scatter)
-        return judge("tir", found.floor_mm, plan.limit.mm, terms, plan.gauge.graduation_mm)
+        return judge("tir", found.floor_mm, plan.limit.mm, terms)
 
     def solve(self, state: State[MachinePlan]) -> Solution:
         """See ``Procedure``."""

@@ -256,15 +256,22 @@ class Plate(ManyRings[HeightsPlan]):
     def judge(self, state: State[HeightsPlan], look: Heights) -> Verdict:
         """Parallelism or flatness against the limit."""
         plan = state.plan
-        value = look.range_mm if plan.limit.kind == "parallel" else look.plane.zone_mm
-        u, marks = plan.gauge.u_read_mm, look.marks_mm or 0.0
+        missing = self.missing(plan, look)
+        heights = (*look.z_mm, *(look.plane.at(x, y) for x, y in missing))
+        value = max(heights) - min(heights) if plan.limit.kind == "parallel" else look.plane.zone_mm
+        u, marks = plan.gauge.u_read_mm, look.plane.noise_mm if look.marks_mm is None else look.marks_mm
         # A loop that does not close by more than a mark is no measure at all: all of it counts.
         open_loop = look.drift_mm is not None and not plan.gauge.came_back(look.drift_mm)
         terms = budget(
             2**0.5 * u, plan.gauge, floor_mm=plan.machine.floor_mm, scatter_mm=2 * 2**0.5 * max(marks**2 - u**2, 0.0) ** 0.5,
             drift_mm=look.drift_mm, drift_part=1.0 if open_loop else 4 * DRIFT_LEFT,
+            unread_mm=2 * max((look.plane.u_at(x, y) for x, y in missing), default=0.0),
         )  # fmt: skip
-        return judge(plan.limit.kind, value, plan.limit.mm, terms, plan.gauge.graduation_mm)
+        return judge(plan.limit.kind, value, plan.limit.mm, terms)
+
+    def missing(self, plan: HeightsPlan, look: Heights) -> tuple[tuple[float, float], ...]:
+        """Places that are marked bad or past the dial; the plane of the others is carried there."""
+        return tuple(place for place in plan.places if place not in look.places)
 
     def high_corner(self, look: Heights) -> str:
         """Which corner the plane rises to."""
@@ -362,6 +369,13 @@ class Plate(ManyRings[HeightsPlan]):
 
     def _caveats(self, state: State[HeightsPlan], look: Heights) -> tuple[Caveat, ...]:
         found: list[Caveat] = []
+        missing = self.missing(state.plan, look)
+        if missing:
+            names = ", ".join(str(state.plan.places.index(place) + 1) for place in missing)
+            carried = text(
+                f"Not known: place {names}. The plane of the others is carried there; the band is wider for it."
+            )
+            found.append(Caveat(code="unread", text=carried))
         if look.drift_mm is not None and not state.plan.gauge.came_back(look.drift_mm):
             words = text(
                 "The loop does not close: ",

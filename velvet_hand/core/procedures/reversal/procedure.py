@@ -112,7 +112,7 @@ class Reversal(ManyRings[ReversalPlan]):
             repeat_mm=factor * (parts.misfit_mm or 0.0), drift_mm=worst_drift(state, one),
         )  # fmt: skip
         value = factor * abs(parts.fixed)
-        found = judge(plan.limit.kind, value, plan.limit.mm, terms, plan.gauge.graduation_mm)
+        found = judge(plan.limit.kind, value, plan.limit.mm, terms)
         return found.model_copy(update={"where": "the chuck’s own part"})
 
     def solve(self, state: State[ReversalPlan]) -> Solution:

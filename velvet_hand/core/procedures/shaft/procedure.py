@@ -189,7 +189,7 @@ class Shaft(ManyRings[ShaftPlan]):
         u_line = axis.u_mm * 1.5**0.5
         terms = budget(2 * u_line, plan.gauge, stretch=2.0, floor_mm=plan.machine.floor_mm, drift_mm=axis.drift_mm)
         found = [
-            judge("tir", 2 * abs(axis.off[i]), plan.limit.mm, terms, plan.gauge.graduation_mm).model_copy(
+            judge("tir", 2 * abs(axis.off[i]), plan.limit.mm, terms).model_copy(
                 update={"where": f"the journal at {z:g} mm"}
             )
             for i, z in enumerate(axis.z_mm)

@@ -309,7 +309,7 @@ class Vises(Corrected[VisePairPlan, PairLook]):
         terms = budget(
             fit.u_mm, plan.gauge, floor_mm=plan.machine.floor_mm, play_mm=state.gap_mm or 0.0, drift_mm=look.drift_mm
         )
-        return judge("in_line", fit.mm + abs(shift), plan.limit.mm, terms, plan.gauge.graduation_mm)
+        return judge("in_line", fit.mm + abs(shift), plan.limit.mm, terms)
 
     # -- what to do ---------------------------------------------------------------------------------------
 
@@ -482,9 +482,7 @@ class Vises(Corrected[VisePairPlan, PairLook]):
         if current is None or seen is None:
             return found.model_copy(update={"judged": None}) if plan.spans == "yes" else found
         terms = budget(2**0.5 * plan.gauge.u_read_mm, plan.gauge, floor_mm=plan.machine.floor_mm)
-        bed = judge("parallel", abs(seen[1]), plan.bed_limit_mm, terms, plan.gauge.graduation_mm).model_copy(
-            update={"where": "the beds"}
-        )
+        bed = judge("parallel", abs(seen[1]), plan.bed_limit_mm, terms).model_copy(update={"where": "the beds"})
         changes: dict[str, object] = {"judged": worst((found.judged, bed)) if found.judged else None}
         if seen[0] == current.number and bed.outcome != "holds" and not current.moved and plan.stock:
             pieces = nearest_stack(self._under(state, seen[1])[1], {p.mm: p.count for p in plan.stock.pieces})

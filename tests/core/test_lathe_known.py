@@ -479,3 +479,18 @@ def test_a_journals_band_is_that_of_its_own_center_and_of_both_ends() -> None:
     u_read = state.plan.gauge.u_read_mm
     # Four readings give a coordinate of a center to u / sqrt 2; halfway the ends add half of that again; a TIR is twice it, k = 2.
     assert {t.name: t.mm for t in judged.terms}["gauge"] == pytest.approx(4 * u_read / 2**0.5 * 1.5**0.5)
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_screws_whose_share_is_below_a_turn_still_give_a_picture(seed: int) -> None:
+    plan = plan_of("adjustable", seed)
+    fine = plan.gauge.model_copy(update={"graduation_mm": 0.001})
+    floor = plan.machine.model_copy(update={"floor_mm": 0.0})
+    limit = plan.limit.model_copy(update={"typed": Typed(text="0.001", unit="mm")})
+    hand = Hand(plan.model_copy(update={"gauge": fine, "machine": floor, "limit": limit}))
+    spots = [s.id for s, again in desk.load(hand.events).to_read(None) if not again]
+    for index, spot in enumerate(spots):
+        hand._read(1, spot, 0.0005 if index < len(spots) // 2 else -0.0005)
+    hand._read(1, spots[0], 0.0005, closing=True)
+    view = desk.show(hand.events, "x")
+    assert view.panels[0].scene.describe

@@ -575,3 +575,12 @@ def test_a_corner_that_is_marked_bad_is_carried_by_the_plane_of_the_others() -> 
     known = whole.solve().judged
     assert known is not None
     assert judged.band_mm > known.band_mm
+
+
+@pytest.mark.parametrize(("hinge", "bolt"), [("low", 150.0), ("high", 5.0)])
+def test_a_tap_at_the_snug_bolt_is_refused(hinge: str, bolt: float) -> None:
+    plan = mill("vise", spots_mm=(0.0, 150.0), hinge=hinge)
+    plan = plan.model_copy(update={"holder": plan.holder.model_copy(update={"bolts_mm": (bolt,)})})
+    with pytest.raises(BadInput, match="turns nothing") as caught:
+        desk.check_plan(plan)
+    assert caught.value.field == "choices.hinge"

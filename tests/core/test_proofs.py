@@ -12,6 +12,7 @@ from tests.support import make_plan
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.planning import looking_between
 from velvet_hand.core.errors import NotNow
+from velvet_hand.core.move import Jaws
 from velvet_hand.core.procedures.registry import PROCEDURES
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
@@ -213,3 +214,46 @@ def test_only_a_proof_of_a_tir_reads_between() -> None:
     assert not looking_between(PROCEDURES["reversal"], make_plan()).between
     steering = Person(between=True)
     assert [s.id for s, again in desk.load(steering.events).to_read(None) if not again] == ["s1", "s2", "s3", "s4"]
+
+
+def test_a_spot_past_the_dial_is_moved_for_first_whatever_the_others_say() -> None:
+    person = Person(travel_mm=0.8)
+    for spot, said in (("s1", "+off"), ("s2", "0.003"), ("s3", "0"), ("s4", "0")):
+        person.read(spot, said)
+    person.read("s1", "+off", closing=True)
+    solution = person.solve()
+    assert not solution.ready
+    move = solution.moves[0]
+    assert isinstance(move, Jaws)
+    assert move.draw.number == 1  # outside: where it stands nearest it is drawn in
+
+
+def test_wrong_press_test_is_found_by_the_first_move_and_mended_by_one_key() -> None:
+    for went, right in (("plus", "minus"), ("minus", "plus")):
+        person = Person(went=went)
+        sign = 1 if right == "plus" else -1
+        person.read_all(*(sign * v for v in (0.2, 0.0, -0.2, 0.0)), closing=sign * 0.2)
+        assert [a.key for a in person.panel().others if a.id == "turned"] == ["W"]
+        person.do()  # it takes the wrong jaw in: what was 0.2 off is 0.4 off
+        person.read_all(*(sign * v for v in (0.4, 0.0, -0.4, 0.0)), closing=sign * 0.4)
+        panel = person.panel()
+        assert panel.name == "press"
+        assert panel.primary is None
+        assert desk.lesson(desk.load(person.events)).moves == ()
+        asked = next(a for a in panel.others if a.id == right)
+        person.send(asked.events[0])
+        move = person.solve().moves[0]
+        assert isinstance(move, Jaws)
+        assert move.draw.number == 1
+        assert move.asked is not None
+        assert 0.35 < move.asked.mm < 0.6
+
+
+def test_a_press_test_that_was_right_goes_on_after_it_was_made_again() -> None:
+    person = Person(went="plus")
+    person.read_all(0.2, 0.0, -0.2, 0.0, closing=0.2)
+    person.do()
+    person.read_all(0.4, 0.0, -0.4, 0.0, closing=0.4)  # a wrong jaw was turned
+    person.send(ev.PressTested(went="plus"))
+    assert person.panel().primary is not None
+    assert desk.lesson(desk.load(person.events)).moves == ()

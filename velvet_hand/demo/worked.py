@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from velvet_hand.core.desk.advise import state_closed
+from velvet_hand.core.desk.advice.builder import state_closed
 from velvet_hand.core.desk.planning import looking_between
 from velvet_hand.core.operator import Operator
 from velvet_hand.core.plan.base import BasePlan, Limit, Workpiece

@@ -122,7 +122,7 @@ class Corrected(Procedure[P], Generic[P, L]):
                 *wild_caveats(state, look.wild),
                 *self.form_caveats(state, look),
                 *drift_caveat(state, look.drift_mm),
-                *self._wrong_way(state, current),
+                *learning.wrong_way_caveat(state, current, self.looks(state), learning.along_fit, self.wrong_way),
                 *self.more_caveats(state, look),
             ),
             wild=look.wild,
@@ -131,14 +131,6 @@ class Corrected(Procedure[P], Generic[P, L]):
             need_reading=self.what_to_read(look),
             told=self.told(state, look),
         )
-
-    def _wrong_way(self, state: State[P], current: Pass) -> tuple[Caveat, ...]:
-        """The last move took the work the other way: a sign is wrong, and the next move would be worse."""
-        got = learning.answers(state, self.looks(state), learning.along_fit).get(current.number - 1, [])
-        if not any(seen < -0.3 * asked and asked > 4 * state.plan.gauge.graduation_mm for asked, seen in got):
-            return ()
-        words = f"The last move took the work the other way. Make the press test again{self.wrong_way}."
-        return (Caveat(code="wrong_way", text=text(words)),)
 
     def figures(self, state: State[P], one: Pass) -> Row:
         """See ``Procedure``."""

@@ -10,8 +10,11 @@ from typing import Any
 from ..angles import rect
 from ..memo import once
 from ..memory import Lesson
+from ..readings import Pass
 from ..response import Gain, Kick
 from ..setup.state import State
+from ..told import Caveat
+from ..wording import text
 from .look import L, Look
 from .telling import closings
 
@@ -109,13 +112,36 @@ def learn(state: State, looks: Mapping[int, L], along: Along[L], known: Learned 
     return Learned(gain, kick_x, kick_y)
 
 
+#: A move that got this part of what was asked, or less, went the wrong way.
+WRONG_WAY = -0.3
+
+
+def went_wrong(state: State, looks: Mapping[int, L], along: Along[L], number: int) -> bool:
+    """Did a move of pass ``number`` take it the other way, by more than a dial can make up?"""
+    least = 4 * state.plan.gauge.graduation_mm
+    pairs = got_mm(state, number, looks, along) if number not in state.tightenings else []
+    return any(seen < WRONG_WAY * asked and asked > least for asked, seen in pairs)
+
+
+def wrong_way_caveat(
+    state: State, current: Pass, looks: Mapping[int, L], along: Along[L], more: str = ""
+) -> tuple[Caveat, ...]:
+    """A sign is wrong, and the next move would be worse."""
+    if not went_wrong(state, looks, along, current.number - 1):
+        return ()
+    words = f"The last move took the work the other way. Make the press test again{more}."
+    return (Caveat(code="wrong_way", text=text(words)),)
+
+
 def answers(state: State, looks: Mapping[int, L], along: Along[L]) -> dict[int, list[tuple[float, float]]]:
-    """(asked, got) of each pass after which nothing but moves was done."""
+    """(asked, got) of each pass after which nothing but moves was done; a move that went the wrong way teaches nothing."""
     moved_in = {r.move.pass_no for r in state.moves}
     found = {}
     for number in looks:
         if number + 1 in looks and number in moved_in and number not in state.tightenings:
-            found[number] = once(state.memo, "got", number, partial(got_mm, state, number, looks, along))
+            pairs = once(state.memo, "got", number, partial(got_mm, state, number, looks, along))
+            if not went_wrong(state, looks, along, number):
+                found[number] = pairs
     return found
 
 

@@ -20,8 +20,8 @@ from ..scene import Scene
 from ..setup.state import State
 from ..shop import HolderKind, MachineKind
 from ..told import Caveat, Row, Solution
-from ..verdict import TermName, doubted
-from ..wording import Text
+from ..verdict import SETTLES, TERM_WORDS, TermName, doubted
+from ..wording import Text, text
 from .telling import closings
 
 P = TypeVar("P", bound=BasePlan)
@@ -85,7 +85,11 @@ class Procedure(ABC, Generic[P]):
         found, one = self.solve(state), state.open_pass
         if found.judged is None or one is None or (why := self.doubt(state, one)) is None:
             return found
-        return found.model_copy(update={"judged": doubted(found.judged, why)})
+        changes: dict[str, Any] = {"judged": doubted(found.judged, why)}
+        if why != "drift":  # what was not seen is not true enough either
+            told = Caveat(code="doubt", text=text(f"There is {TERM_WORDS[why]}. What settles it: {SETTLES[why]}."))
+            changes |= {"ready": False, "caveats": (*found.caveats, told)}
+        return found.model_copy(update=changes)
 
     def doubt(self, state: State[P], one: Pass) -> TermName | None:
         """What forbids that a pass proves anything: a place past the dial, a needle that did not come back."""

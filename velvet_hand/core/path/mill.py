@@ -105,6 +105,20 @@ def check_spots(plan: EdgeBase, least: int = 2) -> None:
         )
 
 
+def _check_hinge(plan: EdgeBase) -> None:
+    bolts = plan.holder.bolts_mm
+    if plan.hinge == "none" or not bolts:
+        return
+    pivot, tapped = (min(bolts), plan.edge_mm) if plan.hinge == "low" else (max(bolts), 0.0)
+    if abs(tapped - pivot) < 0.15 * plan.edge_mm:
+        raise BadInput(
+            "field_invalid",
+            f"The snug bolt sits at {place_word(plan, pivot)}, where it would be tapped: a tap there turns nothing.",
+            "Choose the other end as the hinge, or check the places of its bolts in the Shop.",
+            "choices.hinge",
+        )
+
+
 def check_edge(plan: EdgeBase, least: int = 2) -> tuple[Caveat, ...]:
     """What every edge's plan is checked for, and what is told at its start.
 
@@ -121,6 +135,7 @@ def check_edge(plan: EdgeBase, least: int = 2) -> tuple[Caveat, ...]:
             "Count bolts from the left end of its edge, in the Shop.",
             "holder_id",
         )
+    _check_hinge(plan)
     if plan.limit.kind == "over_part" and plan.part.diameter_mm < 1:
         raise BadInput(
             "part_too_small", "So short a part has no angle.", "Type its length along the edge.", "part.diameter"

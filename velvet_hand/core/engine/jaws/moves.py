@@ -105,7 +105,8 @@ def moves(state: State[JawPlan], look: Look, learned: Learned) -> tuple[Jaws, ..
     done = state.passes[-1].moved if state.passes else []
     if state.passes and state.passes[-1].back:
         return ()  # a jaw was eased and drawn in again: nothing is known until it is read again
-    if look.fit is None and not look.target and (beyond := off_dial.move(state, look)):
+    unseen = look.fit is None or _contradicted(state, look)
+    if unseen and not look.target and (beyond := off_dial.move(state, look)):
         return () if beyond.id in done else (beyond,)
     ranked = _rank(state, look, _needs(state, look, learned))
     x, y = (look.fit.x_mm, look.fit.y_mm) if look.fit else (0.0, 0.0)
@@ -121,6 +122,16 @@ def moves(state: State[JawPlan], look: Look, learned: Learned) -> tuple[Jaws, ..
         nearer = off_dial.move(state, look)
         return (nearer,) if nearer and nearer.id not in done else ()
     return tuple(m for m in found if m.id not in done)
+
+
+def _contradicted(state: State[JawPlan], look: Look) -> bool:
+    """Does the circle of the other readings lie on the dial where one of them was past its end?"""
+    fit, travel = look.fit, state.plan.gauge.travel_mm
+    if fit is None or not look.complete:
+        return False
+    off = [s.angle_deg for s in look.ring.stations if s.id in look.off]
+    seen = (fit.mean_mm + float(ray(deg, fit.x_mm, fit.y_mm, look.ring.radius_mm, look.ring.sign)) for deg in off)
+    return any(abs(mm) < 0.9 * travel for mm in seen)
 
 
 def _toward_at(state: State[JawPlan], look: Look, deg: float, center: tuple[float, float]) -> float:

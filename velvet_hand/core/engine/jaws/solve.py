@@ -9,7 +9,7 @@ from ...setup.state import State
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict
 from ...wording import Text, angle, length, strong, text
-from ..learning import Learned, got_mm
+from ..learning import Learned, got_mm, wrong_way_caveat
 from ..rings import judge_ring, ready
 from ..telling import clipped_caveat, drift_caveat, off_caveats, pass_line, wild_caveats, zero_caveat
 from . import off_dial
@@ -148,6 +148,9 @@ def _caveats(state: State[JawPlan], current: Pass, look: Look, movable: bool) ->
             )
         )
     found += [*clipped_caveat(state, look), *drift_caveat(state, look.drift_mm)]
+    if current.number > 1:
+        both = {n: look_at(state, state.passes[n - 1]) for n in (current.number - 1, current.number)}
+        found += wrong_way_caveat(state, current, both, along)
     return tuple(found)
 
 

@@ -149,16 +149,17 @@ class Adjustable(OneRing[AdjustablePlan]):
         return (self._move(state, look, asked, left),)
 
     def _screws(self, state: State[AdjustablePlan], d: complex) -> tuple[Jaw, ...]:
-        """Each screw for a shift ``d`` of the body, what loosens first."""
+        """Each screw for a shift ``d`` of the body, what loosens first; the one that does most, where none is worth a turn."""
         holder = state.plan.holder
         sign = 1 if holder.follows == "toward" else -1
         advance = {j: sign * (d * rect(1, -holder.jaw_deg(j))).real for j in holder.numbers}
+        worth = min(LEAST_MM, max(advance.values()))
         return tuple(
             Jaw(
                 number=j, at_deg=holder.jaw_deg(j), mm=mm, key_deg=360 * abs(mm) / holder.lead_mm if holder.lead_mm else None
             )
             for j, mm in sorted(advance.items(), key=lambda item: item[1])
-            if abs(mm) >= LEAST_MM
+            if abs(mm) >= worth
         )  # fmt: skip
 
     def off_dial(self, state: State[AdjustablePlan], look: RingLook) -> Move | None:

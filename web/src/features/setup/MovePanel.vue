@@ -49,16 +49,7 @@
         </li>
       </ul>
 
-      <RichText
-        v-for="(line, index) in panel.why"
-        :key="index"
-        tag="p"
-        class="why"
-        :parts="line"
-        :resolution-mm="res"
-      />
-
-      <div v-if="panel.ask !== 'nothing'" class="ask">
+      <div v-if="panel.ask !== 'nothing'" :class="['ask', panel.ask]">
         <label class="label" for="gap">{{ panel.ask_label }}</label>
         <input
           id="gap"
@@ -73,6 +64,15 @@
         />
         <p v-if="!tapsFit" class="fault" role="alert">A whole number of taps, 1 to 500; or leave it empty.</p>
       </div>
+
+      <RichText
+        v-for="(line, index) in panel.why"
+        :key="index"
+        tag="p"
+        class="why"
+        :parts="line"
+        :resolution-mm="res"
+      />
     </div>
 
     <form v-if="reasonFor" class="reason" @submit.prevent="giveReason">
@@ -87,7 +87,7 @@
       <button class="button main" :disabled="!reason">Keep the reason</button>
       <button class="button" type="button" @click="reasonFor = undefined">Cancel</button>
     </form>
-    <div v-else class="buttons">
+    <div v-else class="buttons" :class="{ many: panel.others.length + (ways > 1 ? 1 : 0) > 3 }">
       <button
         v-if="panel.primary"
         class="button main"
@@ -351,6 +351,22 @@ h1.long {
   min-width: max-content;
   padding: 0 9px;
   font-size: 15px;
+}
+.buttons.many .button:not(.main) {
+  flex-direction: column;
+  gap: 2px;
+  min-width: 96px;
+  padding: 4px 2px;
+  line-height: 1.2;
+  white-space: normal;
+}
+.ask.taps {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+}
+.ask.taps input {
+  max-width: 90px;
 }
 .reason {
   display: grid;

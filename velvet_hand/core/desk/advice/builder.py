@@ -1,0 +1,175 @@
+"""What every panel is made with: picture, words of a verdict, buttons that stand in many."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from ...engine.procedure import Registered
+from ...move import Move
+from ...quantity import KIND_WORDS
+from ...readings import Pass
+from ...setup import events as ev
+from ...setup.state import READ, State
+from ...told import Solution
+from ...verdict import TERM_WORDS, Verdict
+from ...wording import Length, Text, length, strong, text
+from ..panel import Action, AimBox, Panel
+
+OUTCOME_WORDS = {"holds": "Holds", "outside": "Outside", "cannot_tell": "Cannot tell"}
+
+
+class Builder:
+    """Makes panels of one state; every panel gets the picture of its own solution."""
+
+    def __init__(self, procedure: Registered, state: State, solution: Solution) -> None:
+        self.procedure, self.state, self.solution = procedure, state, solution
+
+    def _panel(self, solution: Solution | None = None, station_id: str = "", **fields: Any) -> Panel:
+        shown = solution or self.solution
+        scene = self.procedure.scene(self.state, shown, station_id or self._watched(shown))
+        return Panel(scene=scene, **fields)
+
+    def _watched(self, solution: Solution) -> str:
+        move = self.state.half.move if self.state.half else solution.moves[0] if solution.moves else None
+        return (move and (move.needle.station_id if move.needle else move.spot)) or unread(self.state)
+
+    def _still(self) -> Solution:
+        return self.solution.model_copy(update={"moves": ()})
+
+    def _progress(self) -> tuple[bool, bool, bool]:
+        """Is the next pass begun, are all its stations answered, is the closing reading in?"""
+        current = self.state.open_pass
+        if current is None or current.number != self.state.next_pass_no:
+            return False, False, False
+        complete = all(current.answered(s.id) for s in self.state.asked())
+        return True, complete, state_closed(self.state, current)
+
+    def _zero_afresh(self, station_id: str, key: str) -> Action:
+        zero = ev.ZeroSet(station_id=station_id, why="zero" if key == "Enter" else "bumped")
+        label = "Zero is set afresh" if key == "Enter" else "Gauge bumped"
+        return Action(id="zero", label=label, key=key, events=(zero,))
+
+    def _from_where(self, number: int) -> tuple[Action, tuple[Text, ...]]:
+        """Read pass ``number`` again; with a place past the dial from a zero nearer to that end, and words for it."""
+        again, station_id = self._read_again(number), self.procedure.zero_at(self.state, self.state.passes[number - 1])
+        if station_id is None:
+            return again, ()
+        changes = {"label": "Zero set there, read again", "events": (ev.ZeroSet(station_id=station_id),)}
+        return again.model_copy(update=changes), self._zero_there(station_id)
+
+    def _zero_there(self, station_id: str) -> tuple[Text, ...]:
+        where = self.state.station(station_id).label.lower()
+        return (
+            text(
+                "A place went past the end of the dial. ",
+                strong(f"Set the zero at {where}"),
+                ", so that all of them are on it.",
+            ),
+        )
+
+    def _caveats(self) -> tuple[Text, ...]:
+        return tuple(c.text for c in self.solution.caveats)
+
+    def _press_answers(self, slot: Literal["", "far"]) -> tuple[Action, ...]:
+        """Which way the needle went when it was pressed."""
+        plus, minus = ev.PressTested(went="plus", gauge=slot), ev.PressTested(went="minus", gauge=slot)
+        return (
+            Action(id="plus", label="Needle goes plus", key="+", events=(plus,)),
+            Action(id="minus", label="Needle goes minus", key="-", events=(minus,)),
+        )
+
+    def _other_way(self, move: Move) -> tuple[Action, ...]:
+        """The press test was answered wrongly: the needle of this move goes the other way."""
+        if move.needle is None or self.state.plan.gauge.measures_gap:
+            return ()
+        slot = (
+            self.state.measures[self.state.station(move.needle.station_id).ring].slot if move.needle.station_id else ""
+        )
+        pushed = self.state.push_far if slot else self.state.push_reads
+        event = ev.PressTested(went="plus" if pushed == -1 else "minus", gauge="far" if slot else "")
+        return (Action(id="turned", label="It goes the other way", key="W", events=(event,)),)
+
+    def _read_again(self, number: int) -> Action:
+        return Action(id="again", label="Read again", key="R", events=(ev.PassClosed(pass_no=number),))
+
+    def _go_nip_up(self, label: str, key: str) -> Action:
+        return Action(id="nip_up", label=label, key=key, events=(ev.StepPassed(step=READ),))
+
+    def _verdict_text(self) -> Text:
+        state = self.state
+        if state.accepted:
+            return text("Accepted: ", strong(state.accepted))
+        if state.verdict is None:
+            return text("Not proved.")
+        return self._judged_text(state.verdict)
+
+    def _judged_text(self, verdict: Verdict) -> Text:
+        return verdict_text(verdict)
+
+    def _limited(self) -> tuple[Text, ...]:
+        verdict = self.state.verdict
+        if verdict is None or verdict.limited_by is None:
+            return self._band(verdict)
+        found = [text(f"What limits it: {TERM_WORDS[verdict.limited_by]}.")]
+        if verdict.settle:
+            found.append(text(f"What would settle it: {verdict.settle}."))
+        return (*found, *self._band(verdict))
+
+    def _band(self, verdict: Verdict | None) -> tuple[Text, ...]:
+        """What the band is made of, the largest part first."""
+        parts = sorted((t for t in verdict.terms if t.mm > 0), key=lambda t: -t.mm) if verdict else []
+        if verdict is None or not parts:
+            return ()
+        words: list[str | Length] = ["The band of ± ", length(verdict.band_mm), " is made of "]
+        for index, term in enumerate(parts):
+            words += [", " if index else "", f"{TERM_WORDS[term.name]} ", length(term.mm)]
+        return (text(*words, "."),)
+
+
+def unread(state: State) -> str:
+    """Id of the spot to read next; the first one when the pass is complete or not begun."""
+    current = state.open_pass
+    if current is None or current.number != state.next_pass_no:
+        return state.asked()[0].id
+    left = state.unread(current)
+    return left[0].id if left else state.asked()[0].id
+
+
+def state_closed(state: State, one: Pass) -> bool:
+    """Has every measure of the pass been closed?"""
+    return all(station.ring in one.closings for station, closing in state.to_read(one) if closing)
+
+
+def done(move: Move) -> tuple[ev.ClientBody, ...]:
+    """The events of a finished move; a move past the dial's end is followed by a fresh zero."""
+    done = ev.MoveDone(pass_no=move.pass_no, move_id=move.id)
+    return (done, ev.ZeroSet(station_id=move.needle.station_id)) if move.rezero and move.needle else (done,)
+
+
+def aim_box(move: Move) -> AimBox | None:
+    """The aim of a move, where a needle is watched."""
+    if move.needle is None:
+        return None
+    return AimBox(
+        station_id=move.needle.station_id,
+        label=move.needle.label,
+        now_mm=move.needle.now_mm,
+        aim_mm=move.needle.aim_mm,
+        goes=move.needle.goes,
+        what="gap" if move.needle.gap else "needle",
+    )
+
+
+def verdict_text(verdict: Verdict) -> Text:
+    """Holds: 0.4 ± 0.2 thou TIR where 1 thou is allowed."""
+    return text(
+        strong(OUTCOME_WORDS[verdict.outcome]),
+        f"{', ' + verdict.where if verdict.where else ''}: ",
+        length(verdict.value_mm),
+        " ± ",
+        length(verdict.band_mm),
+        f" {KIND_WORDS[verdict.value.kind]} where ",
+        length(verdict.limit_mm),
+        " is allowed.",
+        *(part for v in verdict.beside for part in (" ", *verdict_text(v))),
+    )

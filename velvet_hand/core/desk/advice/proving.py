@@ -1,0 +1,132 @@
+"""The last grip, the proof, and what follows from it."""
+
+from __future__ import annotations
+
+from ...path.steps import Step
+from ...setup import events as ev
+from ...wording import Text, strong, text
+from ..panel import Action, Check, Panel
+from .builder import unread
+from .reading import Reading
+
+PROOF_WHY = "A full pass and the first spot again. Only this pass can sign it off."
+
+
+class Proving(Reading):
+    """A pass that can sign it off, or not."""
+
+    def nip_up(self, step: Step) -> Panel:
+        """Tighten in steps."""
+        prove = Action(id="tight", label="All tight, prove it", key="Enter", events=(ev.Tightened(),))
+        return self._panel(
+            self._still(),
+            name="nip_up",
+            kicker=text("Nip up"),
+            headline=step.headline
+            or text("Tighten ", strong("in steps, opposite sides in turn"), ", watching the needle."),
+            why=(
+                text(step.prompt),
+                text("Readings from before the final grip cannot sign it off: a full pass follows."),
+            ),
+            cautions=tuple(Check(id=c.id, text=c.text) for c in step.cautions),
+            primary=prove,
+            others=(),
+        )
+
+    def prove(self, step: Step) -> tuple[Panel, ...]:
+        """Read the proof, judge it, and what follows from it."""
+        state, solution = self.state, self.solution
+        number = state.next_pass_no
+        begun, complete, closed = self._progress()
+        if state.verdict is not None:
+            return self._not_held()
+        measures = self.procedure.only_reads
+        if complete and closed:
+            word = "finding" if measures else "proof"
+            judge = Action(
+                id="prove", label=f"Take this as the {word}", key="Enter", events=(ev.Proved(pass_no=number),)
+            )
+            judged = solution.judged
+            again = self._read_again(number)
+            proves = judged is not None and self.procedure.doubt(state, state.passes[number - 1]) is None
+            told: tuple[Text, ...] = ()
+            if not proves:
+                again, told = self._from_where(number)
+            if not proves:
+                again, judge = (a.model_copy(update={"key": key}) for a, key in ((again, "Enter"), (judge, "T")))
+            return (
+                self._panel(
+                    self._still(),
+                    name="prove",
+                    kicker=text(f"{word.capitalize()} · pass {number} is complete"),
+                    headline=solution.told
+                    or (self._judged_text(judged) if judged else text("This pass cannot be judged.")),
+                    why=(
+                        *((self._judged_text(judged),) if solution.told and judged else ()),
+                        *self._caveats(),
+                        *self._band(judged),
+                        *told,
+                    ),
+                    verdict=judged,
+                    primary=judge if proves else again,
+                    others=(again,) if proves else (judge,) if judged else (),
+                ),
+            )
+        left = state.unread(state.open_pass if begun else None)
+        start = "Read " if measures else "Everything is tight. Read "
+        head = solution.need_reading or text(start, strong(state.station(unread(state)).label.lower()), ".")
+        if left is not None and left[1]:
+            head = text("Read ", strong(f"{left[0].label.lower()} again"), ": does it come back?")
+        closes = left is None or state.measures[left[0].ring].closes
+        why = "Every spot, and the first one again." if closes else "Every one of them, as it falls."
+        return (
+            self._panel(
+                self._still(),
+                name="prove",
+                kicker=text(f"Reading · pass {number}" if measures else f"Proof · pass {number}"),
+                headline=head,
+                why=(
+                    *self._caveats(),
+                    text(step.prompt),
+                    text(why if measures else PROOF_WHY),
+                ),
+                others=(self._read_again(number),) if begun else (),
+            ),
+        )
+
+    def _not_held(self) -> tuple[Panel, ...]:
+        """The proof does not hold: correct it, or accept it with a reason."""
+        accept = Action(
+            id="accept", label="Accept with a reason", key="A", events=(ev.Accepted(reason=""),), needs_reason=True
+        )
+        again = self._read_again(self.solution.pass_no)
+        panel = self._panel(
+            self._still(),
+            name="verdict",
+            kicker=text(f"Proof · pass {self.solution.pass_no}"),
+            headline=self.solution.told or self._verdict_text(),
+            why=(*((self._verdict_text(),) if self.solution.told else ()), *self._limited()),
+            others=(accept, again),
+            verdict=self.state.verdict,
+        )
+        if not self.solution.moves or self.solution.stop:
+            return (panel,)
+        return (*self._moves(self.solution, "correct"), panel)
+
+    def finished(self) -> Panel:
+        """All steps are behind."""
+        off = Action(id="off", label="Part done, take it off", key="T", events=(ev.TakenOff(),))
+        return self._panel(
+            self._still(),
+            name="finished",
+            kicker=text("Taken off" if self.state.taken_off else "Clear to run"),
+            headline=self._verdict_text(),
+            why=(
+                *((self.solution.told,) if self.solution.told else ()),
+                *self._band(self.state.verdict),
+                text("It is in the Logbook."),
+            ),
+            primary=None if self.state.taken_off else off.model_copy(update={"key": "Enter"}),
+            others=(),
+            verdict=self.state.verdict,
+        )

@@ -1,0 +1,202 @@
+"""Reading, the move that follows from it, and when it is enough."""
+
+from __future__ import annotations
+
+from ...move import Jaws, Swing, Tap, TapRound
+from ...path.steps import Step
+from ...quantity import KIND_WORDS
+from ...setup import events as ev
+from ...told import Solution
+from ...wording import strong, text
+from ..panel import Action, Panel
+from .builder import Builder, aim_box, done, unread
+
+#: A line on when each way of working is the better, by the way's name.
+WAY_WORDS = {
+    "every": "Every bolt position is computed: the best there is, when sizes were read.",
+    "oppose": "Mark and oppose needs no sizes, only the two high spots; the holes decide how near it comes.",
+    "high_spot": "Both pairs from one pass: fewest readings.",
+    "pairs": "One pair at a time: nothing to remember, and each pair can be checked before the next.",
+}
+
+
+class Reading(Builder):
+    """Read, move, read again, until it is enough."""
+
+    def read(self, step: Step) -> tuple[Panel, ...]:
+        """Read; or the move; or go on to nip up. With the other ways of doing it behind."""
+        solution = self.solution
+        if solution.ready:
+            first = self._enough()
+            return (first, *self._moves(solution, "Correct further")) if solution.moves else (first,)
+        if self._went_wrong():
+            return (self._pressed_again(),)
+        if solution.moves:
+            ways = self.procedure.ways(self.state)
+            panels = [*self._moves(solution, self._way() if ways else "move")]
+            for name, state in ways:
+                other = self.procedure.solution(state)
+                if other.moves and other.moves[0].id != solution.moves[0].id:
+                    panels += self._moves(other, name)
+            return tuple(panels)
+        return (self._ask_reading(step),)
+
+    def _went_wrong(self) -> bool:
+        """Did the last move go the wrong way, and was the press test not made again since?"""
+        if not any(c.code == "wrong_way" for c in self.solution.caveats):
+            return False
+        tested = max((e.seq for e in self.state.effective if isinstance(e.body, ev.PressTested)), default=0)
+        moved = max((e.seq for e in self.state.effective if isinstance(e.body, ev.MoveDone)), default=0)
+        return tested < moved
+
+    def _pressed_again(self) -> Panel:
+        """No more moves until it is known which way the needle goes."""
+        return self._panel(
+            self._still(),
+            name="press",
+            kicker=text(f"Pass {self.solution.pass_no} · wrong way"),
+            headline=text("That went the wrong way. ", strong("Press it toward the gauge"), " again: which way does the needle go?"),
+            why=(*self._caveats(), text("Nothing was learned from that move.")),
+            others=self._press_answers(""),
+        )  # fmt: skip
+
+    def _way(self) -> str:
+        """The way of working that was chosen."""
+        return str(getattr(self.state.plan, "way", self.state.plan.school))
+
+    def _ask_reading(self, step: Step) -> Panel:
+        state, solution = self.state, self.solution
+        station = state.station(unread(state))
+        number = state.next_pass_no
+        begun, complete, _ = self._progress()
+        headline = solution.need_reading if begun and solution.need_reading else ()
+        left = state.unread(state.open_pass) if begun else None
+        if not complete and left is not None and left[1]:
+            headline = text("Read ", strong(f"{left[0].label.lower()} again"), ": does it come back?")
+        if not headline and not complete:
+            tail = "" if begun else ", then each station in turn"
+            headline = text("Read ", strong(station.label.lower()), f"{tail}.")
+        elif not headline:
+            headline = text("Read this pass again: it gives no move.")
+        others: tuple[Action, ...] = ()
+        nothing = begun and complete and left is None  # all is read, and nothing follows from it
+        again, there = self._from_where(number) if nothing else (self._read_again(number), ())
+        if begun and not nothing:
+            others = (again,)
+        misplaced = any(c.code == "zero_misplaced" for c in solution.caveats)
+        if misplaced:
+            headline = text(
+                "Set the dial to ", strong(f"zero afresh at {station.label.lower()}"), ", needle mid-travel."
+            )
+        afresh: Action | None = self._zero_afresh(station.id, "Enter" if misplaced else "Z")
+        if self.state.plan.gauge.measures_gap:
+            afresh = None
+        if afresh and not misplaced and begun:
+            others = (*others, afresh)
+        if complete or state.passes:
+            others = (*others, self._go_nip_up("Nip up as it is", "N"))
+        return self._panel(
+            name="reading",
+            kicker=text(f"Pass {number} · reading"),
+            headline=headline,
+            why=(
+                *there,
+                *self._caveats(),
+                text(step.prompt),
+                text(
+                    "Type the gap and press Enter."
+                    if state.plan.gauge.measures_gap
+                    else "Type what the needle shows and press Enter."
+                ),
+            ),
+            primary=afresh if misplaced else again.model_copy(update={"key": "Enter"}) if nothing else None,
+            others=others,
+        )
+
+    def _moves(self, solution: Solution, name: str) -> tuple[Panel, ...]:
+        move = solution.moves[0]
+        last = len(solution.moves) == 1
+        label = (
+            move.made
+            if move.made
+            else "Made, zero set afresh"
+            if move.rezero
+            else "Move made, read again"
+            if last
+            else f"Move made, on to {solution.moves[1].title}"
+        )
+        made = done(move)
+        others = []
+        if isinstance(move, Jaws) and move.ease:
+            eased = ev.MoveDone(pass_no=move.pass_no, move_id=move.id, phase="eased")
+            others.append(Action(id="eased", label="Only eased", key="E", events=(eased,)))
+        others += [self._read_again(move.pass_no), *self._other_way(move)]
+        if not self.state.plan.gauge.measures_gap:
+            others.append(self._zero_afresh(unread(self.state), "Z"))
+        why = [move.reason, *(c.text for c in solution.caveats)]
+        if name in WAY_WORDS:
+            why.append(text(WAY_WORDS[name]))
+        if self.state.verdict is not None:
+            why.insert(0, self._verdict_text())
+            others.append(
+                Action(
+                    id="accept",
+                    label="Accept with a reason",
+                    key="A",
+                    events=(ev.Accepted(reason=""),),
+                    needs_reason=True,
+                )
+            )
+        elif name == "Correct further" or (solution.judged and solution.judged.outcome != "outside"):
+            others.append(self._go_nip_up("Nip up as it is", "N"))
+        tapped = isinstance(move, Tap | TapRound | Swing)
+        of = f"move {move.index} of {move.count} · " if move.count > 1 else ""
+        return (
+            self._panel(
+                solution,
+                name=name,
+                kicker=text(f"Pass {move.pass_no} · {of}", move.title),
+                headline=move.sentence,
+                aim=aim_box(move),
+                expect=move.expects,
+                expect_word=KIND_WORDS[move.expects.kind] if move.expects else "",
+                why=tuple(why),
+                primary=Action(id="move", label=label, key="Enter", events=made),
+                others=tuple(others),
+                verdict=self.state.verdict,
+                ask="taps" if tapped else "nothing",
+                ask_label="Taps it took, if you counted" if tapped else "",
+            ),
+        )
+
+    def half(self) -> Panel:
+        """One jaw is eased and the other not drawn yet."""
+        assert self.state.half is not None
+        move = self.state.half.move
+        assert isinstance(move, Jaws)
+        back = ev.MoveDone(pass_no=move.pass_no, move_id=move.id, phase="back")
+        return self._panel(
+            name="half",
+            kicker=text("Half done · ", move.title),
+            headline=move.half_sentence,
+            aim=aim_box(move),
+            why=(move.back, text("Do not turn the spindle or leave the machine with a jaw eased.")),
+            primary=Action(id="move", label="Drawn in, read again", key="Enter", events=done(move)),
+            others=(Action(id="back", label="Gone back instead", key="B", events=(back,)),),
+        )
+
+    def _enough(self) -> Panel:
+        solution = self.solution
+        judged = solution.judged
+        stop = solution.stop
+        headline = stop or text("True enough. ", strong("Nip up"), " in steps, then prove it.")
+        why = [self._judged_text(judged), *self._band(judged)] if judged else []
+        return self._panel(
+            self._still(),
+            name="enough",
+            kicker=text(f"Pass {solution.pass_no} · " + ("stop rule" if stop else "inside the limit, not tight yet")),
+            headline=headline,
+            why=(*why, *self._caveats()),
+            primary=self._go_nip_up("Go on to nip up", "Enter"),
+            others=(self._read_again(solution.pass_no),),
+        )

@@ -1,0 +1,88 @@
+"""Steps without readings: safety, cleaning, the press test, the zero."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from ...path.steps import Step
+from ...setup import events as ev
+from ...setup.state import CLEAR
+from ...wording import Text, strong, text
+from ..panel import Action, Check, Panel
+from .builder import Builder
+
+
+class Setting(Builder):
+    """Before anything is read."""
+
+    def plain(self, step: Step) -> Panel:
+        """A step that is read, checked off and passed."""
+        rough = self.procedure.rough_in(self.state) if step.id == "rough_in" else ()
+        checked = tuple(c.id for c in step.cautions) if step.hold else ()
+        passed = ev.StepPassed(step=step.id, checked=checked)
+        label = "All checked" if step.hold else "Done"
+        skip = Action(
+            id="skip", label="Skip, with a reason", key="K", events=(ev.StepPassed(step=step.id),), needs_reason=True
+        )
+        done: tuple[Text, ...] = ()
+        if step.id == CLEAR:
+            done = (self._verdict_text(),)
+        return self._panel(
+            self._still(),
+            name=step.id,
+            kicker=text("Hold point" if step.hold else "Step"),
+            headline=rough or step.headline or text(strong(step.title)),
+            why=(*done, text(step.prompt)),
+            cautions=tuple(Check(id=c.id, text=c.text) for c in step.cautions),
+            hold=step.hold,
+            ask=step.ask,
+            ask_label=step.ask_label if step.ask == "gap" else "",
+            primary=Action(id="pass", label=label, key="Enter", events=(passed,)),
+            others=() if step.hold else (skip,),
+        )
+
+    def set_gauge(self, step: Step) -> Panel:
+        """Press test, then zero."""
+        state, first = self.state, self.state.asked()[0]
+        if state.plan.gauge.measures_gap:
+            return self.plain(step)
+        where = (
+            "toward the gauge"
+            if self.state.plan.part.surface == "outside"
+            else "so that the bore comes toward the gauge"
+        )
+        slot = next((s for s in state.plan.slots if not state.sense_in(s).proved), None)
+        if slot is not None:
+            far: Literal["", "far"] = "" if slot == "" else "far"
+            if far:
+                where += ", out at the far end,"
+            return self._panel(
+                self._still(),
+                name="press",
+                kicker=text("Set gauge · press test"),
+                headline=(step.far_headline if far else step.headline)
+                or text("Press the work ", strong(where), " by hand. Which way does the needle go?"),
+                why=(
+                    text(step.prompt),
+                    text("Nothing is assumed about this gauge: the press test fixes every sign after it."),
+                ),
+                others=self._press_answers(far),
+            )
+        zero = (ev.ZeroSet(station_id=first.id), ev.StepPassed(step=step.id))
+        went = "plus" if (state.push_reads or 1) > 0 else "minus"
+        again = Action(
+            id="press", label="Press test again", key="P",
+            events=(ev.PressTested(went="minus" if went == "plus" else "plus"),),
+        )  # fmt: skip
+        again = again.model_copy(update={"label": f"No, it goes {'minus' if went == 'plus' else 'plus'}"})
+        return self._panel(
+            self._still(),
+            name="zero",
+            kicker=text(f"Set gauge · pressed toward the gauge, the needle goes {went}"),
+            headline=text(
+                "Bring ", strong(first.label.lower()), " to the gauge and set the dial to zero, needle mid-travel."
+            ),
+            why=(text("Zero here is only a start: a true part need not read zero anywhere."),),
+            primary=Action(id="zero", label="Zero is set", key="Enter", events=zero),
+            others=(again,),
+        )

@@ -215,3 +215,66 @@ def test_no_event_whatever_makes_the_server_stumble(client: Any, kind: str, rest
 def test_no_plan_whatever_makes_the_server_stumble(client: Any, changes: dict[str, Any]) -> None:
     answer = client.post("/api/plans/check", data=json.dumps(plan(**changes)), content_type="application/json")
     assert answer.status_code < 500, answer.data
+
+
+@pytest.mark.parametrize(
+    ("headers", "allowed"),
+    [
+        ({}, True),
+        ({"Host": "192.168.1.20:8300"}, True),
+        ({"Host": "[::1]:8300"}, True),
+        ({"Host": "bench-pc:8300", "Origin": "http://bench-pc:8300"}, True),
+        ({"Host": "evil.example"}, False),
+        ({"Origin": "http://evil.example"}, False),
+        ({"Origin": "null"}, False),
+        ({"Sec-Fetch-Site": "cross-site"}, False),
+        ({"Sec-Fetch-Site": "same-origin"}, True),
+    ],
+)
+def test_another_sites_page_gets_in_nowhere(client: Any, headers: dict[str, str], allowed: bool) -> None:
+    body = json.dumps(plan())
+    writes = client.post("/api/plans/check", data=body, content_type="application/json", headers=headers)
+    reads = client.get("/api/bench", headers=headers)
+    assert {writes.status_code, reads.status_code} == ({200} if allowed else {403})
+
+
+def test_a_body_that_is_not_called_json_is_not_read(client: Any) -> None:
+    for kind in ("text/plain", "application/x-www-form-urlencoded"):
+        is_problem(client.post("/api/plans/check", data=json.dumps(plan()), content_type=kind), 415, "not_json")
+
+
+def test_what_is_nested_or_named_without_end_is_no_fault_of_the_server(client: Any) -> None:
+    for deep in (400, 5000):
+        raw = json.dumps(plan())[:-1] + ', "surprise": ' + "[" * deep + "]" * deep + "}"
+        answer = client.post("/api/plans/check", data=raw, content_type="application/json")
+        assert answer.status_code in (400, 422), deep
+    assert client.get("/" + "x" * 300).status_code == 404
+
+
+def test_nothing_that_is_zero_by_nature_is_refused_in_the_shop(client: Any) -> None:
+    zero = {"text": "0", "unit": "mm"}
+    hundred = {"text": "100", "unit": "mm"}
+    vise = {
+        "name": "Vise without play",
+        "kind": "vise",
+        "edge": hundred,
+        "bolts": [zero],
+        "key_clearance": zero,
+        "key_span": zero,
+    }
+    assert client.put("/api/shop/holders/no-play", json=vise).status_code == 200
+    mark = {"text": "0.01", "unit": "mm"}
+    gauge = {
+        "name": "Knife edge",
+        "kind": "lever",
+        "graduation": mark,
+        "travel": {"text": "0.8", "unit": "mm"},
+        "tip_radius": zero,
+    }
+    assert client.put("/api/shop/gauges/knife", json=gauge).status_code == 200
+    is_problem(client.put("/api/shop/gauges/knife", json={**gauge, "graduation": zero}), 422, "field_invalid")
+    is_problem(
+        client.put("/api/shop/holders/no-play", json={**vise, "key_clearance": {"text": "-1", "unit": "mm"}}),
+        422,
+        "field_invalid",
+    )

@@ -12,6 +12,7 @@ from uuid import uuid4
 import pytest
 
 from tests.api.test_bad_input import opened, plan, reading, send
+from velvet_hand.api.setups import _no_formula
 from velvet_hand.core.errors import ERROR_CODES
 from velvet_hand.settings import ROOT
 
@@ -125,3 +126,14 @@ def test_pages_are_served_with_a_strict_content_policy(client: Any) -> None:
     assert b'<div id="app">' in answer.data
     assert "style-src 'self';" in answer.headers["Content-Security-Policy"]
     answer.close()
+
+
+@pytest.mark.parametrize(
+    ("text", "goes_out"),
+    [
+        ("+3.90", "+3.90"), ("-0.5 thou", "-0.5 thou"), ("+off", "+off"), ("=1+1", "'=1+1"), ("+cmd|' /C calc'!A0", "'+cmd|' /C calc'!A0"),
+        ("-2+3", "'-2+3"), ("@sum", "'@sum"), ("Ode", "Ode"),
+    ],
+)  # fmt: skip
+def test_no_text_of_a_log_is_a_formula(text: str, goes_out: str) -> None:
+    assert _no_formula(text) == goes_out

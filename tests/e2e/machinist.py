@@ -66,7 +66,9 @@ class Machinist:
         return str(self.page.locator("[data-part=headline]").inner_text())
 
     def shows(self, words: str) -> None:
+        """Those words stand there, and what was done before has been kept: no key is dropped any more."""
         self.page.locator("[data-part=headline]", has_text=words).wait_for()
+        self.page.wait_for_function("() => !document.querySelector('[data-busy]')")
 
     def hold_point(self, title: str) -> None:
         """Space checks off caution after caution; Enter goes on."""

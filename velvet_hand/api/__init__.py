@@ -30,6 +30,7 @@ def create_app(settings: Settings) -> OpenAPI:
         "velvet_hand",
         info=Info(title="Velvet Hand", version=__version__),
         validation_error_callback=errors.from_validation,
+        security_schemes={},
         doc_ui=False,
         static_folder=None,
     )
@@ -71,7 +72,7 @@ def _serve_web(app: OpenAPI, settings: Settings) -> None:
     """The built front end: files as they are, every other page is index.html."""
 
     def page(name: str = "") -> Response:
-        if name.startswith("api/"):
+        if name.startswith("api/") or any(len(part.encode()) > 255 for part in name.split("/")):
             raise NotFound("There is no such address.")
         if name and (settings.web_dir / name).is_file():
             response = make_response(send_from_directory(settings.web_dir, name))

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Mapping
+from ipaddress import ip_address
 from typing import Any
+from urllib.parse import urlsplit
 
 from flask import Flask, Response, json, request
 from peewee import DataError, IntegrityError, PeeweeException
@@ -15,9 +18,11 @@ from velvet_hand.core.errors import BadInput, NotFound, NotNow, VelvetHandError
 STATUS: dict[type[VelvetHandError], int] = {BadInput: 422, NotNow: 409, NotFound: 404}
 TITLE = {
     400: "That could not be read",
+    403: "Not from there",
     404: "Not here",
     409: "The set-up has moved on",
     413: "Too much at once",
+    415: "That could not be read",
     422: "Something needs correcting",
     500: "Something went wrong here",
     503: "Not just now",
@@ -111,8 +116,14 @@ def _has_odd_text(value: Any) -> bool:
 
 def check_body() -> Response | None:
     """Before any view: a body has to be JSON, of a sensible size, in plain text."""
-    if request.method not in ("POST", "PUT") or not request.path.startswith("/api/"):
+    if not request.path.startswith("/api/"):
         return None
+    if not _known_host(request.host) or _from_elsewhere():
+        return problem(403, "not_from_here", "This came from another site.", "Open the application’s own address.")
+    if request.method not in ("POST", "PUT"):
+        return None
+    if request.mimetype != "application/json":
+        return problem(415, "not_json", "The body is not called JSON.", "Send JSON, as the page does.")
     try:
         raw = request.get_data(cache=True)
     except RequestEntityTooLarge:
@@ -124,10 +135,41 @@ def check_body() -> Response | None:
         return problem(400, "not_json", "The body is not JSON.", "Send JSON, as the page does.")
     if not isinstance(parsed, dict):
         return problem(400, "not_json", "The body is JSON, but not an object.", "Send an object, as the page does.")
-    request.environ["CONTENT_TYPE"] = "application/json"  # whatever it was called, it is JSON
-    if _has_odd_text(parsed):
+    try:
+        odd = _has_odd_text(parsed)
+    except RecursionError:
+        return problem(400, "not_json", "The body is nested too deep.", "Send JSON, as the page does.")
+    if odd:
         return problem(422, "bad_text", "There are characters in it that cannot be kept.", "Type it again.")
     return None
+
+
+def _known_host(host: str) -> bool:
+    """Is the application asked for by a number, by a name of the shop's own network, or as it was told to be called?
+
+    A page from outside can make a name of its own point here; then the browser believes that both are one site.
+    """
+    name = host.rsplit(":", 1)[0] if not host.endswith("]") else host
+    if name.startswith("["):
+        return True
+    own = (os.environ.get("VELVET_NAME", ""), "localhost")
+    return name in own or "." not in name or name.endswith((".local", ".lan", ".home.arpa")) or _is_number(name)
+
+
+def _is_number(name: str) -> bool:
+    try:
+        ip_address(name)
+    except ValueError:
+        return False
+    return True
+
+
+def _from_elsewhere() -> bool:
+    """Does the browser say that another site's page asks?"""
+    if request.headers.get("Sec-Fetch-Site", "same-origin") not in ("same-origin", "none"):
+        return True
+    origin = request.headers.get("Origin")
+    return origin is not None and urlsplit(origin).netloc != request.host
 
 
 def _drain(limit: int = 64 * 1024 * 1024) -> None:

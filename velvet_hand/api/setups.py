@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections.abc import Sequence
 from typing import Any
 
@@ -188,6 +189,10 @@ def _csv(events: Sequence[ev.Event]) -> str:
     return out.getvalue()
 
 
+#: What may stand behind a sign without being a formula: a reading, or past the end of the dial.
+_READING = re.compile(r"[-+](\d+([.,]\d+)?|[.,]\d+|off)(\s?(mm|thou|tenths?|µm|um|in|\"))?", re.IGNORECASE)
+
+
 def _no_formula(text: str) -> str:
-    """A spreadsheet takes a leading = or @ for a formula; a leading sign is a reading, so it may stay."""
-    return "'" + text if text[:1] in ("=", "@") else text
+    """A spreadsheet takes what begins with = @ + - for a formula; a reading may keep its sign."""
+    return "'" + text if text[:1] in ("=", "@", "+", "-", "\t", "\r") and not _READING.fullmatch(text) else text

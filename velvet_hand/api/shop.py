@@ -23,8 +23,8 @@ from .setups import _answer
 bp = APIBlueprint("shop", __name__, url_prefix="/api/shop", abp_responses=documented(422))
 
 
-def _mm(typed: Typed, field: str, least: float, most: float, what: str) -> float:
-    """A typed length between two bounds.
+def _mm(typed: Typed, field: str, least: float, most: float, what: str, *, above: bool = False) -> float:
+    """A typed length between two bounds; ``above``: more than the least.
 
     Raises
     ------
@@ -32,15 +32,15 @@ def _mm(typed: Typed, field: str, least: float, most: float, what: str) -> float
         When it is no length, or out of bounds.
     """
     mm = float(parse_length(typed.text, typed.unit, field))
-    if not least < mm <= most and mm != least:
+    if above and mm == least == 0:
+        raise BadInput("field_invalid", f"{what} is more than zero.", "Measure it and type it.", field)
+    if not least <= mm <= most:
         raise BadInput(
             "field_invalid",
             f"{what} is between {least:g} and {most:g} mm; this is {mm:g} mm.",
             "Check it and its unit.",
             field,
         )
-    if mm == least == 0 and what != "The floor":
-        raise BadInput("field_invalid", f"{what} is more than zero.", "Measure it and type it.", field)
     return mm
 
 
@@ -132,14 +132,18 @@ def put_holder(path: ItemPath, body: HolderIn) -> Response:
         diameter_mm=diameter,
         min_work_mm=least,
         max_work_mm=most,
-        lead_mm=_mm(body.lead, "lead", 0, 50, "The lead of a screw") if body.lead else None,
+        lead_mm=_mm(body.lead, "lead", 0, 50, "The lead of a screw", above=True) if body.lead else None,
         numbering=body.numbering,
-        rings_mm=tuple(_mm(r, f"rings.{i}", 0, diameter / 2, "The radius of a ring") for i, r in enumerate(body.rings)),
+        rings_mm=tuple(
+            _mm(r, f"rings.{i}", 0, diameter / 2, "The radius of a ring", above=True) for i, r in enumerate(body.rings)
+        ),
         jaws=jaws,
         jaw_width_mm=_mm(body.jaw_width, "jaw_width", 0, 500, "The width of a jaw") if body.jaw_width else 0.0,
-        clearance_mm=_mm(body.clearance, "clearance", 0, 10, "The body’s range") if body.clearance else None,
+        clearance_mm=_mm(body.clearance, "clearance", 0, 10, "The body’s range", above=True)
+        if body.clearance
+        else None,
         follows=body.follows,
-        runout_mm=_mm(body.runout, "runout", 0, 5, "The promised TIR") if body.runout else None,
+        runout_mm=_mm(body.runout, "runout", 0, 5, "The promised TIR", above=True) if body.runout else None,
         forget_before=before.forget_before if before else None,
         **edge,
     )
@@ -160,7 +164,8 @@ def put_stock(path: ItemPath, body: StockIn) -> Response:
     """The id is made by the client. A size may be there once."""
     what = "A shim" if body.kind == "shims" else "A dowel’s offset"
     pieces = tuple(
-        Piece(mm=_mm(p.size, f"pieces.{i}.size", 0, 50, what), count=p.count) for i, p in enumerate(body.pieces)
+        Piece(mm=_mm(p.size, f"pieces.{i}.size", 0, 50, what, above=True), count=p.count)
+        for i, p in enumerate(body.pieces)
     )
     if len({p.mm for p in pieces}) < len(pieces):
         raise BadInput("field_invalid", "A size is there twice.", "Put its pieces together in one line.", "pieces")
@@ -171,8 +176,8 @@ def put_stock(path: ItemPath, body: StockIn) -> Response:
 @bp.put("/gauges/<item_id>", summary="Add or change a gauge", responses={200: SavedOut})
 def put_gauge(path: ItemPath, body: GaugeIn) -> Response:
     """The id is made by the client."""
-    graduation = _mm(body.graduation, "graduation", 0, 1, "One mark")
-    travel = _mm(body.travel, "travel", 0, 200, "The travel")
+    graduation = _mm(body.graduation, "graduation", 0, 1, "One mark", above=True)
+    travel = _mm(body.travel, "travel", 0, 200, "The travel", above=True)
     if travel < 4 * graduation:
         raise BadInput(
             "field_invalid", "That travel is only a few marks long.", "Check both and their units.", "travel"
@@ -183,7 +188,7 @@ def put_gauge(path: ItemPath, body: GaugeIn) -> Response:
         kind=body.kind,
         graduation_mm=graduation,
         travel_mm=travel,
-        turn_mm=_mm(body.turn, "turn", 0, 50, "The travel of one turn") if body.turn else None,
+        turn_mm=_mm(body.turn, "turn", 0, 50, "The travel of one turn", above=True) if body.turn else None,
         counts_turns=body.counts_turns,
         dial=body.dial,
         lost_motion_mm=_mm(body.lost_motion, "lost_motion", 0, 1, "The lost motion") if body.lost_motion else 0.0,

@@ -41,6 +41,7 @@ ErrorCode = Literal[
     "name_taken",
     "bad_text",
     "not_json",
+    "not_from_here",
     "too_big",
     "field_invalid",
     "busy",

@@ -2593,7 +2593,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play" | "unread";
+            name: "gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play" | "unread" | "wild" | "preload";
         };
         /**
          * Tightened
@@ -2705,7 +2705,7 @@ export interface components {
             beside: components["schemas"]["Verdict"][];
             limit: components["schemas"]["Quantity"];
             /** Limited By */
-            limited_by: ("gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play" | "unread") | null;
+            limited_by: ("gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play" | "unread" | "wild" | "preload") | null;
             /**
              * Outcome
              * @enum {string}

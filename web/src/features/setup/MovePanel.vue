@@ -1,5 +1,5 @@
 <template>
-  <section class="say" aria-label="What to do now">
+  <section class="say" aria-label="What to do now" :data-busy="busy || undefined">
     <p class="visually-hidden" role="status" aria-live="polite" data-part="said">{{ said }}</p>
     <div class="words" tabindex="0" role="region" aria-label="The move and why">
       <RichText tag="p" class="label" :parts="panel.kicker" :resolution-mm="res" />

@@ -16,6 +16,7 @@ from uuid import uuid4
 from playwright.sync_api import sync_playwright
 
 from velvet_hand.core.desk import desk
+from velvet_hand.core.desk.advice.builder import state_closed
 from velvet_hand.core.procedures.registry import samples
 from velvet_hand.core.sim.sample import Sample
 from velvet_hand.demo import worked
@@ -102,7 +103,7 @@ def at_its_first_move(procedure_id: str, sample: Sample) -> str:
         state, solution = operator.state, procedure.solve(operator.state)
         current = state.open_pass
         shown = solution.told or any(sample.shown in (None, move.do) for move in solution.moves[:1])
-        if current and current.closings and shown:
+        if current and state_closed(state, current) and shown:
             break
     setup_id = uuid4()
     setups.open_setup(setup_id, operator.events[0].model_copy(update={"id": uuid4()}))

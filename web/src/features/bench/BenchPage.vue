@@ -78,7 +78,7 @@
         <h3 class="label">Held in</h3>
         <div class="chips" role="group" aria-label="Holder">
           <button
-            v-for="h in shop.data.value?.holders"
+            v-for="h in holders"
             :key="h.id"
             type="button"
             class="chip"
@@ -116,20 +116,29 @@ import { useStream } from '../../shared/useStream'
 const router = useRouter()
 const { data, fault, run } = useLatest(() => ask(api.GET('/api/bench')))
 const shop = useLatest(() => ask(api.GET('/api/shop')))
+const procedures = useLatest(() => ask(api.GET('/api/procedures')))
 useStream(
   () => '/api/stream',
   () => void run(),
 )
 void run()
 void shop.run()
+void procedures.run()
 
 const machine = ref('')
 const holder = ref('')
 const machines = computed(() => (data.value?.stands ?? []).map((s) => s.machine))
 watch(machines, (found) => (machine.value ||= found[0]?.id ?? ''))
-watch(shop.data, (found) => {
-  const usual = found?.holders.find((h) => h.kind === 'four_jaw_independent') ?? found?.holders[0]
-  holder.value ||= usual?.id ?? ''
+/** What goes onto the machine that is chosen: whatever something is done in, on its kind. */
+const holders = computed(() => {
+  const kind = machines.value.find((m) => m.id === machine.value)?.kind
+  const here = (procedures.data.value?.procedures ?? []).filter((p) => kind && p.machine_kinds.includes(kind))
+  const kinds = new Set(here.flatMap((p) => p.holder_kinds))
+  return (shop.data.value?.holders ?? []).filter((h) => kinds.has(h.kind))
+})
+watch(holders, (found) => {
+  if (found.some((h) => h.id === holder.value)) return
+  holder.value = (found.find((h) => h.kind === 'four_jaw_independent') ?? found[0])?.id ?? ''
 })
 
 function plan(): void {

@@ -96,6 +96,17 @@ LISTED = (
     Mutant("the other corner is struck", "plan/edge.py", "way = -plan.gauge_way if", "way = -plan.gauge_way if not"),
     Mutant("the other way is said", "plan/edge.py", "way = plan.gauge_way if", "way = plan.gauge_way if not"),
     Mutant("right for left under a bed", "procedures/bed/procedure.py", '"front left", "front right"', '"front right", "front left"'),
+    Mutant("a reading left out unasked", "measure/ring.py", '"wild" if look.wild else', '"wild" if not look else'),
+    Mutant("spots on one side prove the other", "measure/ring.py", "UNSEEN_DEG = 200.0", "UNSEEN_DEG = 400.0"),
+    Mutant("a low side cut off flat", "measure/ring.py", '"preload" if look.flat_low else None', "None"),
+    Mutant("the end of the travel is on the dial", "measure/base.py", "travel_mm * (1 - 1e-9)", "travel_mm * 2"),
+    Mutant("a plate's unknown place is level", "procedures/plate/procedure.py", "*(look.plane.at(x, y) for x, y in missing)", "*()"),
+    Mutant("a bed's unknown place is level", "fit/plane.py", "+ self.noise_mm**2) ** 0.5)", ") ** 0.5)"),
+    Mutant("half of a machine's floor", "procedures/machine/procedure.py", "return 2 * self.spot_mm", "return self.spot_mm"),
+    Mutant("the other parallel is shimmed", "procedures/clamped/procedure.py", "if wanted > 0 else (1", "if wanted < 0 else (1"),
+    Mutant("a shim lifts the other side", "procedures/clamped/procedure.py", "p.number == 2 else 1 - part", "p.number == 1 else 1 - part"),
+    Mutant("a move the wrong way teaches", "engine/learning.py", "if not went_wrong(state, looks, along, number)", "if True"),
+    Mutant("the proof looks where it looked before", "plan/ring.py", "in plan.stations_deg) / 2", "in plan.stations_deg) / 90"),
 )  # fmt: skip
 
 

@@ -98,7 +98,10 @@ def test_the_low_parallel_is_shimmed_where_the_top_is_known(parallels: float, ja
     move = only(found)
     assert isinstance(move, Shim)
     assert [(p.name, p.mm) for p in move.packets] == [(f"parallel at the {jaw} jaw", pytest.approx(0.03, abs=0.003))]
-    assert operator.run().chuck.true_tir_mm < 0.006
+    done = operator.run()
+    assert done.chuck.true_tir_mm < 0.006
+    assert [m.move.do for m in done.state.moves] == ["shim"]
+    assert figures(CLAMPED.solution(done.state))["across"][0] < 0.003  # what the shim lifts is no lift of the vise's
 
 
 def test_a_place_that_was_not_read_free_proves_nothing() -> None:

@@ -577,6 +577,15 @@ def test_a_corner_that_is_marked_bad_is_carried_by_the_plane_of_the_others() -> 
     assert judged.band_mm > known.band_mm
 
 
+def test_a_place_that_was_not_read_is_as_sure_as_the_plane_and_one_reading() -> None:
+    nine = tuple((50.0 * i, 50.0 * j) for i in range(3) for j in range(3))
+    plane = fit_plane(nine, tuple(0.0001 * x for x, _ in nine), 0.001)
+    assert plane is not None
+    assert plane.u_at(50.0, 50.0) == pytest.approx(0.001 * (1 + 1 / 9) ** 0.5)
+    # At a corner both tilts reach 50 mm out: 1/9 + 50**2/15000 + 50**2/15000 of a reading squared, and one more.
+    assert plane.u_at(100.0, 100.0) == pytest.approx(0.001 * (1 + 1 / 9 + 1 / 6 + 1 / 6) ** 0.5)
+
+
 @pytest.mark.parametrize(("hinge", "bolt"), [("low", 150.0), ("high", 5.0)])
 def test_a_tap_at_the_snug_bolt_is_refused(hinge: str, bolt: float) -> None:
     plan = mill("vise", spots_mm=(0.0, 150.0), hinge=hinge)

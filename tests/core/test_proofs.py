@@ -163,11 +163,15 @@ def test_a_low_side_cut_off_flat_is_no_proof(readings: tuple[str, ...]) -> None:
     assert any("More preload" in "".join(getattr(p, "text", "") for p in c.text) for c in person.solve().caveats)
 
 
-def test_a_reading_at_the_very_end_of_the_travel_is_past_it() -> None:
-    person = proof("0.8 mm", "0", "0", "0", closing="0.8 mm")
+@pytest.mark.parametrize(("travel_mm", "outcome"), [(0.010, "cannot_tell"), (0.8, "holds")])
+def test_a_reading_at_the_very_end_of_the_travel_is_past_it(travel_mm: float, outcome: str) -> None:
+    person = Person(limit_thou="0.5", travel_mm=travel_mm, graduation_mm=0.001)
+    person.send(ev.StepPassed(step="read"))
+    person.send(ev.Tightened())
+    person.read_all(0.010, 0.004, 0.001, 0.005, closing=0.010)  # 0.009 TIR, if the needle had not been stopped
     judged = person.solve().judged
-    assert judged is None or judged.outcome != "holds"
-    assert person.panel().primary.id == "again"  # type: ignore[union-attr]
+    assert judged is not None
+    assert judged.outcome == outcome
 
 
 def test_the_band_alone_decides_with_coarse_marks_too() -> None:
@@ -189,6 +193,7 @@ def between(*needle_mm: float) -> Person:
     person.send(ev.StepPassed(step="read"))
     person.send(ev.Tightened())
     spots = [s.id for s, again in desk.load(person.events).to_read(None) if not again]
+    assert [s.angle_deg for s, again in desk.load(person.events).to_read(None) if not again] == list(EIGHT)
     assert spots == ["s1", "s1b", "s2", "s2b", "s3", "s3b", "s4", "s4b"]
     for spot, value in zip(spots, needle_mm, strict=True):
         person.read(spot, f"{value:.3f}")

@@ -50,7 +50,7 @@
       <line v-for="(l, i) in profile.lines" :key="`l${i}`" v-bind="l" class="edge" />
       <g v-for="spot in profile.spots" :key="spot.id">
         <circle :cx="spot.x" :cy="spot.y" r="7" :class="['spot', spot.state]" />
-        <text :x="spot.x" :y="470" class="place num">{{ spot.label }}</text>
+        <text :x="spot.x" :y="FLOOR + 106" class="place num">{{ spot.label }}</text>
       </g>
       <text v-if="profile.aims[0]" x="640" :y="profile.aims[0].y2 - 6" class="aimword">aim</text>
     </g>
@@ -220,9 +220,9 @@ const profile = computed(() => {
   for (const l of [...lines, ...aims]) heights.push(l.h1_mm, l.h2_mm)
   const top = Math.max(...heights)
   const bottom = Math.min(...heights)
-  const scale = 62 / Math.max(top - bottom, props.resolutionMm * 20)
+  const scale = 52 / Math.max(top - bottom, props.resolutionMm * 20)
   const middle = (top + bottom) / 2
-  const py = (h: number): number => FLOOR + 72 - (h - middle) * scale
+  const py = (h: number): number => FLOOR + 60 - (h - middle) * scale
   const drawn = (l: Schemas['SceneLine']): { x1: number; x2: number; y1: number; y2: number } => ({
     x1: px(l.z1_mm),
     x2: px(l.z2_mm),

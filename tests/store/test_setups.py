@@ -229,3 +229,31 @@ def test_a_machine_knows_what_its_set_ups_found() -> None:
     assert {f.floor_mm for f in known.found} == {0.004, 0.006}
     assert known.found[0].play_mm == {"X": 0.01}
     assert setups.known(machine.model_copy(update={"id": "another"})).found == ()
+
+
+def test_the_same_opening_again_is_the_same_whatever_the_shop_says_by_now() -> None:
+    person, setup_id = Person(), uuid4()
+    opened = person.events[0]
+    setups.open_setup(setup_id, opened)
+    plan = person.plan
+    later = {
+        "memory": plan.memory.model_copy(update={"setups": 20, "gain": 0.8}),
+        "machine": plan.machine.model_copy(update={"floor_mm": 0.009}),
+        "gauge": plan.gauge.model_copy(update={"name": "Renamed"}),
+    }
+    again = opened.model_copy(update={"body": ev.Opened(plan=plan.model_copy(update=later))})
+    assert not setups.open_setup(setup_id, again).added
+    other = plan.model_copy(update={"part": plan.part.model_copy(update={"name": "Another part"})})
+    with pytest.raises(NotNow) as caught:
+        setups.open_setup(setup_id, opened.model_copy(update={"body": ev.Opened(plan=other)}))
+    assert caught.value.code == "repeated_differently"
+
+
+def test_an_id_is_never_taken_over_by_something_of_another_kind() -> None:
+    plan = Person().plan
+    holder = plan.holder.model_copy(update={"id": "one-id", "name": "Only a holder"})
+    shop.save(holder)
+    with pytest.raises(BadInput) as caught:
+        shop.save(plan.machine.model_copy(update={"id": "one-id", "name": "A machine"}))
+    assert caught.value.field == "id"
+    assert holder in shop.all_of(type(holder))

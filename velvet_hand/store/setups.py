@@ -143,7 +143,7 @@ def open_setup(setup_id: UUID, event: ev.Event) -> Kept:
         new = Setup.insert(id=setup_id, **_projection(state)).on_conflict_ignore().execute()
         if not new:
             kept = read(setup_id)
-            if kept.events[0].id != event.id or kept.events[0].body != event.body:
+            if kept.events[0].id != event.id or not _opens_alike(kept.events[0].body, event.body):
                 raise _differs()
             return Kept(kept.events, kept.state, added=False)
         _insert(setup_id, event)
@@ -179,6 +179,18 @@ def append(setup_id: UUID, event_id: UUID, at: datetime, author: str, body: ev.C
     after = [*events, whole]
     _remember(setup_id, Read(after, state))
     return Kept(after, state, added=True)
+
+
+def _opens_alike(kept: ev.Body, again: ev.Body) -> bool:
+    """Do both ask for the same? What the Shop says of the same things, and what they remember, may have changed since."""
+    if not isinstance(kept, ev.Opened) or not isinstance(again, ev.Opened):
+        return False
+    now: dict[str, Any] = {"memory": kept.plan.memory}
+    for thing in ("machine", "holder", "gauge"):
+        was = getattr(kept.plan, thing)
+        if getattr(again.plan, thing).id == was.id:
+            now[thing] = was
+    return kept == again.model_copy(update={"plan": again.plan.model_copy(update=now)})
 
 
 def _differs() -> NotNow:

@@ -46,13 +46,17 @@ def save(thing: Machine | Holder | Gauge | Stock) -> None:
     Raises
     ------
     BadInput
-        ``name_taken`` when another of its kind has the name.
+        ``name_taken`` when another of its kind has the name, or its id is that of something of another kind.
     """
     kind = _KINDS[type(thing)]
     body = thing.model_dump(mode="json")
     now = datetime.now(UTC)
     try:
         with ShopItem._meta.database.atomic():
+            if ShopItem.select().where((ShopItem.id == thing.id) & (ShopItem.kind != kind)).exists():
+                raise BadInput(
+                    "name_taken", "Something of another kind is kept under that id.", "Add it as a new one.", "id"
+                )
             ShopItem.insert(id=thing.id, kind=kind, name=thing.name, body=body, changed_at=now).on_conflict(
                 conflict_target=[ShopItem.id],
                 update={ShopItem.name: thing.name, ShopItem.body: body, ShopItem.changed_at: now},

@@ -105,7 +105,7 @@ LISTED = (
     Mutant("half of a machine's floor", "procedures/machine/procedure.py", "return 2 * self.spot_mm", "return self.spot_mm"),
     Mutant("the other parallel is shimmed", "procedures/clamped/procedure.py", "if wanted > 0 else (1", "if wanted < 0 else (1"),
     Mutant("a shim lifts the other side", "procedures/clamped/procedure.py", "p.number == 2 else 1 - part", "p.number == 1 else 1 - part"),
-    Mutant("a move the wrong way teaches", "engine/learning.py", "if not went_wrong(state, looks, along, number)", "if True"),
+    Mutant("a move the wrong way teaches", "engine/learning.py", "if not went_wrong(state, pairs)", "if True"),
     Mutant("the proof looks where it looked before", "plan/ring.py", "in plan.stations_deg) / 2", "in plan.stations_deg) / 90"),
 )  # fmt: skip
 

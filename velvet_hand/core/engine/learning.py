@@ -116,10 +116,9 @@ def learn(state: State, looks: Mapping[int, L], along: Along[L], known: Learned 
 WRONG_WAY = -0.3
 
 
-def went_wrong(state: State, looks: Mapping[int, L], along: Along[L], number: int) -> bool:
-    """Did a move of pass ``number`` take it the other way, by more than a dial can make up?"""
+def went_wrong(state: State, pairs: list[tuple[float, float]]) -> bool:
+    """Did a move of these (asked, got) take it the other way, by more than a dial can make up?"""
     least = 4 * state.plan.gauge.graduation_mm
-    pairs = got_mm(state, number, looks, along) if number not in state.tightenings else []
     return any(seen < WRONG_WAY * asked and asked > least for asked, seen in pairs)
 
 
@@ -127,10 +126,16 @@ def wrong_way_caveat(
     state: State, current: Pass, looks: Mapping[int, L], along: Along[L], more: str = ""
 ) -> tuple[Caveat, ...]:
     """A sign is wrong, and the next move would be worse."""
-    if not went_wrong(state, looks, along, current.number - 1):
+    number = current.number - 1
+    if number not in looks or number in state.tightenings or not went_wrong(state, _got(state, looks, along, number)):
         return ()
     words = f"The last move took the work the other way. Make the press test again{more}."
     return (Caveat(code="wrong_way", text=text(words)),)
+
+
+def _got(state: State, looks: Mapping[int, L], along: Along[L], number: int) -> list[tuple[float, float]]:
+    """``got_mm``, once for as long as nothing touches the two passes."""
+    return once(state.memo, "got", number, partial(got_mm, state, number, looks, along))
 
 
 def answers(state: State, looks: Mapping[int, L], along: Along[L]) -> dict[int, list[tuple[float, float]]]:
@@ -139,8 +144,8 @@ def answers(state: State, looks: Mapping[int, L], along: Along[L]) -> dict[int, 
     found = {}
     for number in looks:
         if number + 1 in looks and number in moved_in and number not in state.tightenings:
-            pairs = once(state.memo, "got", number, partial(got_mm, state, number, looks, along))
-            if not went_wrong(state, looks, along, number):
+            pairs = _got(state, looks, along, number)
+            if not went_wrong(state, pairs):
                 found[number] = pairs
     return found
 

@@ -170,7 +170,7 @@ class ClampedPart(ManyRings[ClampedPlan]):
         known = [
             n
             for n in range(1, len(plan.places) + 1)
-            if {f"{FREE}{n}"} <= free.toward_mm.keys() and f"{HELD}{n}" in held.toward_mm
+            if f"{FREE}{n}" in free.toward_mm and f"{HELD}{n}" in held.toward_mm
         ]
         if not held.complete or len(known) < 3:
             return None

@@ -21,6 +21,7 @@ from ...errors import BadInput
 from ...fit.parts import Parts, split_parts
 from ...gauge import Carrier, Surface
 from ...measure.base import Measure
+from ...memo import once
 from ...memory import Lesson
 from ...path.lathe import GENERAL, check_limit_mm, check_stations, presets, tell_gauge
 from ...path.steps import Caution, Step
@@ -178,6 +179,9 @@ class MachineCheck(ManyRings[MachinePlan]):
 
     def found(self, state: State[MachinePlan], one: Pass) -> Found | None:
         """What the pass says; None until it is read, or when too little of it is known."""
+        return once(state.memo, "machine", one.number, lambda: self._found(state, one))
+
+    def _found(self, state: State[MachinePlan], one: Pass) -> Found | None:
         plan, seen = state.plan, {key: m.seen(state, one) for key, m in state.measures.items()}
         near = seen["back-"].toward_mm
         low, high = (np.array([mm for key, mm in near.items() if key.startswith(side)]) for side in (LOW, HIGH))
@@ -294,13 +298,11 @@ class MachineCheck(ManyRings[MachinePlan]):
         """See ``Procedure``."""
         one, now = state.open_pass, state.station(station_id)
         found, groups = [], dict.fromkeys(s.group for s in state.stations)
-        means: dict[str, float] = {}
         for group in groups:
             mine = [s for s in state.stations if s.group == group]
             near = state.measures[mine[0].ring].seen(state, one).toward_mm if one else {}
-            whole = list(near.values())
-            means[mine[0].ring] = sum(whole) / len(whole) if whole else 0.0
-            at = tuple(near[s.id] - means[s.ring] for s in mine if s.id in near)
+            middle = sum(near.values()) / max(len(near), 1)  # of both sides, where a row is one side of it
+            at = tuple(near[s.id] - middle for s in mine if s.id in near)
             wide = max(at) - min(at) if len(at) == len(mine) else None
             found.append(
                 SceneSpread(label=group, at_mm=at, figure_mm=wide, now=now.group == group and not solution.judged)

@@ -141,45 +141,71 @@ def test_an_unknown_set_up(client: Any) -> None:
     is_problem(client.get(f"/api/setups/{uuid4()}/stream"), 404, "unknown_set_up")
 
 
+#: A thing of each shelf as it should be: its kind, and what was typed.
+GOOD: dict[str, tuple[str, dict[str, str]]] = {
+    "machines": ("lathe", {"floor_mm": "0.002"}),
+    "holders": (
+        "four_jaw_independent",
+        {"diameter_mm": "250", "min_work_mm": "6", "max_work_mm": '9"', "rings_mm": ""},
+    ),
+    "gauges": ("lever", {"graduation_mm": "0.01", "travel_mm": "0.8", "tip_radius_mm": "1"}),
+    "stock": ("shims", {"pieces": '0.05x4 .002"'}),
+}
+
+
+def put_thing(client: Any, shelf: str, item_id: str, name: str, kind: str = "", **typed: str) -> Any:
+    """A good thing with what is changed, put into the Shop; a default of the form where nothing is said."""
+    usual, own = GOOD[shelf]
+    starts = client.get("/api/shop/forms").json["shelves"]
+    form = next(k for s in starts if s["shelf"] == shelf for k in s["kinds"] if k["id"] == (kind or usual))
+    start = {f["name"]: f["start"] for f in form["fields"]}
+    body = {"name": name, "kind": kind or usual, "typed": {**start, **(own if kind in ("", usual) else {}), **typed}}
+    return client.put(f"/api/shop/{shelf}/{item_id}", json=body)
+
+
 @pytest.mark.parametrize(
-    ("kind", "changes", "field"),
+    ("shelf", "typed", "field"),
     [
-        ("machines", {"floor": {"text": "-1", "unit": "mm"}}, "floor"),
-        ("machines", {"name": ""}, "name"),
-        ("holders", {"lead": {"text": "0", "unit": "mm"}}, "lead"),
-        ("holders", {"min_work": {"text": "400", "unit": "mm"}}, "min_work"),
-        ("holders", {"rings": [{"text": "40", "unit": "mm"}, {"text": "x", "unit": "mm"}]}, "rings.1"),
-        ("gauges", {"graduation": {"text": "0", "unit": "mm"}}, "graduation"),
-        ("gauges", {"travel": {"text": "0.011", "unit": "mm"}}, "travel"),
+        ("machines", {"floor_mm": "-1"}, "floor_mm"),
+        ("machines", {"floor_mm": ""}, "floor_mm"),
+        ("holders", {"lead_mm": "0"}, "lead_mm"),
+        ("holders", {"min_work_mm": "400"}, "min_work_mm"),
+        ("holders", {"rings_mm": "40 x"}, "rings_mm"),
+        ("holders", {"rings_mm": "40 300"}, "rings_mm"),
+        ("gauges", {"graduation_mm": "0"}, "graduation_mm"),
+        ("gauges", {"travel_mm": "0.011"}, "travel_mm"),
         ("gauges", {"check_due": "soon"}, "check_due"),
+        ("gauges", {"counts_turns": "perhaps"}, "counts_turns"),
+        ("gauges", {"dial": "square"}, "dial"),
+        ("stock", {"pieces": "0.05x3 0.050x2"}, "pieces"),
+        ("stock", {"pieces": "0.05x-1"}, "pieces"),
+        ("stock", {"pieces": "widex1"}, "pieces"),
+        ("stock", {"pieces": "0.05x١"}, "pieces"),
     ],
 )
-def test_the_shop_refuses_at_the_field(client: Any, kind: str, changes: dict[str, Any], field: str) -> None:
-    def mm(text: str) -> dict[str, str]:
-        return {"text": text, "unit": "mm"}
+def test_the_shop_refuses_at_the_field(client: Any, shelf: str, typed: dict[str, str], field: str) -> None:
+    name, item_id = uuid4().hex, str(uuid4())
+    refused = put_thing(client, shelf, item_id, name, **typed)
+    assert refused.status_code == 422, refused.json
+    assert [e["field"] for e in refused.json["errors"]] == [f"typed.{field}"]
+    assert put_thing(client, shelf, item_id, name).status_code == 200
+    is_problem(put_thing(client, shelf, str(uuid4()), name), 422, "name_taken", "name")
 
-    name = uuid4().hex
-    good: dict[str, dict[str, Any]] = {
-        "machines": {"name": name, "kind": "lathe", "floor": mm("0.002")},
-        "holders": {"name": name, "diameter": mm("250"), "min_work": mm("6"), "max_work": mm("230")},
-        "gauges": {
-            "name": name,
-            "kind": "lever",
-            "graduation": mm("0.01"),
-            "travel": mm("0.8"),
-            "tip_radius": mm("1"),
-        },
-    }
-    address = f"/api/shop/{kind}/{uuid4()}"
-    is_problem(
-        client.put(address, json={**good[kind], **changes}),
-        422,
-        "field_invalid" if field != "rings.1" else "length_nonsense",
-        field,
-    )
-    assert client.put(address, json=good[kind]).status_code == 200
-    again = client.put(f"/api/shop/{kind}/{uuid4()}", json=good[kind])
-    is_problem(again, 422, "name_taken", "name")
+
+def test_the_shop_refuses_what_has_no_name_no_kind_or_no_shelf(client: Any) -> None:
+    is_problem(put_thing(client, "machines", str(uuid4()), ""), 422, "field_invalid", "name")
+    body = {"name": "Mandrel", "kind": "mandrel", "typed": {}}
+    is_problem(client.put("/api/shop/holders/x1", json=body), 422, "field_invalid", "kind")
+    assert client.put("/api/shop/attic/x1", json=body).status_code in (404, 422)
+
+
+@pytest.mark.parametrize("shelf", list(GOOD))
+def test_what_the_shop_shows_can_be_kept_again_as_it_stands(client: Any, shelf: str) -> None:
+    before = client.get("/api/shop").json
+    for item in before[shelf]:
+        body = {key: item[key] for key in ("name", "kind", "typed")}
+        assert client.put(f"/api/shop/{shelf}/{item['id']}", json=body).status_code == 200, item
+    assert client.get("/api/shop").json[shelf] == before[shelf]
 
 
 JSON = st.recursive(
@@ -252,29 +278,8 @@ def test_what_is_nested_or_named_without_end_is_no_fault_of_the_server(client: A
 
 
 def test_nothing_that_is_zero_by_nature_is_refused_in_the_shop(client: Any) -> None:
-    zero = {"text": "0", "unit": "mm"}
-    hundred = {"text": "100", "unit": "mm"}
-    vise = {
-        "name": "Vise without play",
-        "kind": "vise",
-        "edge": hundred,
-        "bolts": [zero],
-        "key_clearance": zero,
-        "key_span": zero,
-    }
-    assert client.put("/api/shop/holders/no-play", json=vise).status_code == 200
-    mark = {"text": "0.01", "unit": "mm"}
-    gauge = {
-        "name": "Knife edge",
-        "kind": "lever",
-        "graduation": mark,
-        "travel": {"text": "0.8", "unit": "mm"},
-        "tip_radius": zero,
-    }
-    assert client.put("/api/shop/gauges/knife", json=gauge).status_code == 200
-    is_problem(client.put("/api/shop/gauges/knife", json={**gauge, "graduation": zero}), 422, "field_invalid")
-    is_problem(
-        client.put("/api/shop/holders/no-play", json={**vise, "key_clearance": {"text": "-1", "unit": "mm"}}),
-        422,
-        "field_invalid",
-    )
+    free = {"edge_mm": "100", "bolts_mm": "0", "key_clearance_mm": "0", "key_span_mm": "0"}
+    assert put_thing(client, "holders", "no-play", "Vise without play", "vise", **free).status_code == 200
+    assert put_thing(client, "gauges", "knife", "Knife edge", tip_radius_mm="0").status_code == 200
+    below = put_thing(client, "holders", "no-play", "Vise without play", "vise", **{**free, "key_clearance_mm": "-1"})
+    is_problem(below, 422, "field_invalid", "typed.key_clearance_mm")

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from velvet_hand.core.procedures.registry import PROCEDURES, samples
 
-from .test_bad_input import AT, is_problem, opened, plan, send
+from .test_bad_input import AT, is_problem, opened, plan, put_thing, send
 
 HOLDER = {
     "clocking": "three-jaw-160", "packing": "three-jaw-160", "reversal": "three-jaw-160", "adjustable": "set-body-130",
@@ -143,12 +143,10 @@ def test_unknown_procedures_and_drawers_are_told(client: Any) -> None:
 
 
 def test_an_empty_drawer_is_told(client: Any) -> None:
-    empty = {"name": "Empty tin", "kind": "shims", "pieces": []}
-    assert client.put("/api/shop/stock/empty-tin", json=empty).status_code == 200
+    assert put_thing(client, "stock", "empty-tin", "Empty tin", pieces="").status_code == 200
     answer = check(client, lathe("packing", {"stock": "empty-tin"}))
     assert "empty" in answer.json["detail"].lower()
-    pins = {"name": "Odd pins", "kind": "dowels", "pieces": [{"size": {"text": "0.1", "unit": "mm"}, "count": 1}]}
-    assert client.put("/api/shop/stock/odd-pins", json=pins).status_code == 200
+    assert put_thing(client, "stock", "odd-pins", "Odd pins", "dowels", pieces="0.1").status_code == 200
     assert "two dowels alike" in check(client, lathe("dowels", {"stock": "odd-pins"})).json["detail"]
 
 
@@ -169,41 +167,30 @@ def test_nonsense_in_any_field_is_never_a_fault_of_the_server(
     assert answer.status_code < 500, (choices, answer.text)
 
 
-def test_a_drawer_holds_a_size_once_and_no_negative_pieces(client: Any) -> None:
-    def put(*pieces: tuple[str, int]) -> Any:
-        body = {
-            "name": "Tin",
-            "kind": "shims",
-            "pieces": [{"size": {"text": s, "unit": "mm"}, "count": n} for s, n in pieces],
-        }
-        return client.put("/api/shop/stock/tin", json=body)
-
-    assert put(("0.05", 3), ("0.1", 2)).status_code == 200
-    is_problem(put(("0.05", 3), ("0.050", 2)), 422, "field_invalid", "pieces")
-    assert put(("0.05", -1)).status_code == 422
-    is_problem(put(("wide", 1)), 422, "length_nonsense", "pieces.0.size")
-
-
 @pytest.mark.parametrize(
-    ("changes", "field"),
+    ("kind", "typed", "field"),
     [
-        ({"kind": "adjustable_body", "jaws": 5}, "jaws"),
-        ({"kind": "three_jaw", "jaws": 4}, "jaws"),
-        ({"kind": "adjustable_body", "jaws": 4, "clearance": {"text": "0", "unit": "mm"}}, "clearance"),
-        ({"kind": "mandrel"}, "kind"),
+        ("adjustable_body", {"jaws": "5"}, "jaws"),
+        ("adjustable_body", {"jaws": "7"}, "jaws"),
+        ("adjustable_body", {"jaws": "4", "clearance_mm": "0"}, "clearance_mm"),
+        ("four_jaw_independent", {"max_work_mm": ""}, "max_work_mm"),
     ],
 )
-def test_a_holder_that_cannot_be_is_refused(client: Any, changes: dict[str, Any], field: str) -> None:
-    size = {"diameter": "100", "min_work": "5", "max_work": "80"}
-    body = {"name": "New one", **{k: {"text": v, "unit": "mm"} for k, v in size.items()}, **changes}
-    answer = client.put("/api/shop/holders/new-one", json=body)
-    assert answer.status_code == 422, answer.json
-    assert [e["field"] for e in answer.json["errors"]] == [field]
+def test_a_holder_that_cannot_be_is_refused(client: Any, kind: str, typed: dict[str, str], field: str) -> None:
+    size = {"diameter_mm": "100", "min_work_mm": "5", "max_work_mm": "80"}
+    answer = put_thing(client, "holders", "new-one", "New one", kind, **{**size, **typed})
+    is_problem(answer, 422, "field_invalid", f"typed.{field}")
+
+
+def remembered(client: Any, holder_id: str) -> str:
+    """What the Shop says that a holder remembers."""
+    item = next(h for h in client.get("/api/shop").json["holders"] if h["id"] == holder_id)
+    return "".join(p.get("text", "…") for p in item["remembers"])
 
 
 def test_a_holder_remembers_and_can_be_made_to_forget(client: Any) -> None:
     from tests.core.bench_person import Person
-    from velvet_hand.core.shop import Holder
+    from velvet_hand.core.holders import Holder
     from velvet_hand.store import setups, shop
 
     client.get("/api/health")
@@ -217,16 +204,16 @@ def test_a_holder_remembers_and_can_be_made_to_forget(client: Any) -> None:
         setups.open_setup(setup_id, person.events[0])
         for event in person.events[1:]:
             setups.append(setup_id, event.id, event.at, event.author, event.body)  # type: ignore[arg-type]
-    memory = client.get("/api/shop").json["memories"]["four-jaw-315"]
-    assert memory["setups"] == 1
-    assert memory["gain"] == pytest.approx(0.8, abs=0.06)
+    memory = setups.memory_of(chuck)
+    assert memory.setups == 1
+    assert memory.gain == pytest.approx(0.8, abs=0.06)
+    assert "Remembers 1 set-up, 0." in remembered(client, "four-jaw-315")
     told = check(client, lathe("four_jaw", holder_id="four-jaw-315")).json["told"]
     assert "memory" in [c["code"] for c in told]
     view = open_plan(client, lathe("four_jaw", holder_id="four-jaw-315")).json
     assert any("remembers" in p["text"] for t in view["told"] for p in t if p["kind"] == "words")
     assert client.delete("/api/shop/holders/four-jaw-315/memory").status_code == 200
-    after = client.get("/api/shop").json["memories"]["four-jaw-315"]
-    assert after["moves"] == 0
+    assert remembered(client, "four-jaw-315") == ""
     assert client.delete("/api/shop/holders/nobody/memory").status_code == 404
 
 
@@ -288,23 +275,18 @@ def test_readings_from_a_file_are_read_and_kept_like_typed_ones(client: Any) -> 
 
 
 def test_a_vise_is_kept_with_its_bolts_and_refused_without_its_jaw(client: Any) -> None:
-    def put(**changes: Any) -> Any:
-        size = {"edge": "150", "depth": "100", "key_clearance": "0.03", "key_span": "110"}
-        body = {
-            "name": "Vise 150",
-            "kind": "vise",
-            "torque": " 40 Nm ",
-            **{k: {"text": v, "unit": "mm"} for k, v in size.items()},
-        }
-        body["bolts"] = [{"text": x, "unit": "mm"} for x in ("12", "138")]
-        return client.put("/api/shop/holders/vise-150", json={**body, **changes})
+    def put(**changes: str) -> Any:
+        size = {"edge_mm": "150", "depth_mm": "100", "key_clearance_mm": "0.03", "key_span_mm": "110"}
+        typed = {**size, "bolts_mm": "12 138", "torque": " 40 Nm ", **changes}
+        return put_thing(client, "holders", "vise-150", "Vise 150", "vise", **typed)
 
     assert put().status_code == 200
     kept = next(h for h in client.get("/api/shop").json["holders"] if h["id"] == "vise-150")
-    assert (kept["edge_mm"], kept["bolts_mm"], kept["torque"]) == (150, [12, 138], "40 Nm")
-    is_problem(put(edge=None), 422, "field_invalid", "edge")
-    is_problem(put(bolts=[{"text": "400", "unit": "mm"}]), 422, "field_invalid", "bolts.0")
-    is_problem(put(key_clearance={"text": "9", "unit": "mm"}), 422, "field_invalid", "key_clearance")
+    assert (kept["typed"]["edge_mm"], kept["typed"]["bolts_mm"]) == ("150 mm", "12 138")
+    assert kept["typed"]["torque"] == "40 Nm"
+    is_problem(put(edge_mm=""), 422, "field_invalid", "typed.edge_mm")
+    is_problem(put(bolts_mm="400"), 422, "field_invalid", "typed.bolts_mm")
+    is_problem(put(key_clearance_mm="9"), 422, "field_invalid", "typed.key_clearance_mm")
     told = check(client, lathe("vise", {"spots_mm": "10mm 140mm"}, holder_id="vise-150", gauge_id="lever-micron"))
     assert told.status_code == 200, told.json
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from velvet_hand.core.procedures.registry import example as plan_of
 from velvet_hand.core.sim.example import FINE_SHIMS, PINS, RULE, SHIMS
-from velvet_hand.core.sim.example import held as holder
 from velvet_hand.core.sim.example import usual as common
 
-__all__ = ["FINE_SHIMS", "PINS", "RULE", "SHIMS", "common", "holder", "plan_of"]
+__all__ = ["FINE_SHIMS", "PINS", "RULE", "SHIMS", "common", "plan_of"]

@@ -9,11 +9,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import BaseModel, ValidationError
 
-from tests.core.lathe_plans import PINS, RULE, SHIMS, common, holder
+from tests.core.lathe_plans import PINS, RULE, SHIMS, common
 from velvet_hand.core.desk.planning import make_plan
 from velvet_hand.core.errors import BadInput, NotFound, VelvetHandError
-from velvet_hand.core.plan.fields import Choice, FieldSpec, LengthOf, LengthsOf, OneOf, fields_of, read, size_unit
+from velvet_hand.core.fields import Choice, FieldSpec, LengthOf, LengthsOf, OneOf, fields_of
+from velvet_hand.core.filling import read, size_unit
+from velvet_hand.core.holders import DowelledHousing, ThreeJaw
 from velvet_hand.core.procedures.registry import PROCEDURES
+from velvet_hand.core.sim.example import held
 
 
 def spec(kind: str, **more: Any) -> FieldSpec:
@@ -96,7 +99,7 @@ def test_no_text_at_all_breaks_a_field(typed: str, kind: str) -> None:
 
 
 def test_a_plan_is_made_of_the_common_part_and_the_procedures_own_fields() -> None:
-    three = holder("three_jaw", jaws=3)
+    three = held(ThreeJaw)
     plan = make_plan(PROCEDURES["clocking"], common(0, holder=three), {"bolts": "6"}, found)
     assert plan.procedure == "clocking"
     assert plan.bolts == 6  # type: ignore[union-attr]
@@ -106,7 +109,7 @@ def test_a_plan_is_made_of_the_common_part_and_the_procedures_own_fields() -> No
 
 
 def test_what_there_is_only_one_way_to_do_is_not_asked() -> None:
-    housing = holder("dowelled_housing", jaws=0)
+    housing = held(DowelledHousing)
     plan = make_plan(PROCEDURES["dowels"], common(0, holder=housing), {"stock": "box", "span_mm": "200 mm"}, found)
     assert plan.part.surface == "inside"
     assert plan.carrier == "gauge_turns"

@@ -12,7 +12,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.core.lathe_plans import PINS, SHIMS, common, holder, plan_of
+from tests.core.lathe_plans import PINS, SHIMS, common, plan_of
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.panel import Panel
 from velvet_hand.core.errors import BadInput
@@ -20,6 +20,7 @@ from velvet_hand.core.fit.bend import find_bend, off_line
 from velvet_hand.core.fit.packing import centre_after, choose_packing, exact_shims
 from velvet_hand.core.fit.parts import best_turn_deg, split_parts
 from velvet_hand.core.gauge import Gauge, Sense
+from velvet_hand.core.holders import AdjustableBody, FourJaw, ThreeJaw
 from velvet_hand.core.memory import Lesson, remember
 from velvet_hand.core.plan.base import BasePlan
 from velvet_hand.core.procedures.adjustable.plan import AdjustablePlan
@@ -34,6 +35,7 @@ from velvet_hand.core.procedures.throw.procedure import jaw_opening
 from velvet_hand.core.procedures.two_planes.plan import TwoPlanesPlan
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.shop import Memory
+from velvet_hand.core.sim.example import held
 from velvet_hand.core.told import Solution
 from velvet_hand.core.units import Typed, parse_degrees, parse_reading
 from velvet_hand.core.wording import plain
@@ -103,10 +105,8 @@ def outside(procedure: str, **changes: Any) -> BasePlan:
 
 def test_jaw_openings_of_a_throw_for_wide_and_for_narrow_jaws() -> None:
     part = plan_of("throw", 0).part.model_copy(update={"diameter": Typed(text="40", unit="mm")})
-    wide = ThrowPlan(
-        **common(0, part=part, holder=holder("four_jaw_independent", jaw_width_mm=20)), throw_mm=3, throw_deg=20
-    )
-    narrow = wide.model_copy(update={"holder": holder("four_jaw_independent")})
+    wide = ThrowPlan(**common(0, part=part, holder=held(FourJaw, jaw_width_mm=20)), throw_mm=3, throw_deg=20)
+    narrow = wide.model_copy(update={"holder": held(FourJaw)})
     assert [round(jaw_opening(wide, j), 3) for j in (1, 2, 3, 4)] == [22.819, 21.026, 17.181, 18.974]
     assert [round(jaw_opening(narrow, j), 3) for j in (1, 2, 3, 4)] == [22.793, 20.826, 17.155, 18.774]
 
@@ -167,7 +167,7 @@ def test_a_tube_that_tightening_squeezes_is_told() -> None:
 
 
 def test_screws_of_an_adjustable_body_go_the_way_its_body_follows() -> None:
-    chuck = holder("adjustable_body", jaws=3, lead_mm=1.0, clearance_mm=0.4)
+    chuck = held(AdjustableBody, jaws=3, lead_mm=1.0, clearance_mm=0.4)
     plan = outside("adjustable", holder=chuck)
     assert isinstance(plan, AdjustablePlan)
     hand = Hand(plan)
@@ -184,7 +184,7 @@ def test_screws_of_an_adjustable_body_go_the_way_its_body_follows() -> None:
 
 
 def test_beyond_the_bodys_range_it_goes_to_the_limit_and_says_what_is_left() -> None:
-    chuck = holder("adjustable_body", jaws=4, lead_mm=1.0, clearance_mm=0.3)
+    chuck = held(AdjustableBody, jaws=4, lead_mm=1.0, clearance_mm=0.3)
     hand = Hand(outside("adjustable", holder=chuck))
     hand.read(at(0.5, 0))
     assert hand.solve().moves[0].asked.mm == pytest.approx(0.3, abs=1e-3)
@@ -241,7 +241,7 @@ def test_exact_shims_bring_the_centre_where_it_is_wanted(e: float, deg: float, w
 
 
 def test_packing_names_the_jaw_where_the_surface_stands_high() -> None:
-    hand = Hand(outside("packing", holder=holder("three_jaw", jaws=3, jaw_width_mm=40), stock=SHIMS, throw_mm=0.0))
+    hand = Hand(outside("packing", holder=held(ThreeJaw, jaw_width_mm=40), stock=SHIMS, throw_mm=0.0))
     hand.read(at(0.05, 0))
     move = hand.solve().moves[0]
     assert [p.number for p in move.packets] == [1]

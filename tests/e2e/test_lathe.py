@@ -11,8 +11,8 @@ import pytest
 
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.panel import Panel
+from velvet_hand.core.fields import as_typed
 from velvet_hand.core.operator import Operator
-from velvet_hand.core.plan.fields import as_typed
 from velvet_hand.core.procedures.registry import PROCEDURES, machine, samples
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.state import State

@@ -165,7 +165,7 @@ def test_the_shop_takes_a_chuck_and_says_what_is_wrong_at_its_field(page: Any) -
     dialog.get_by_role("textbox", name="Biggest work").fill("140")
     page.keyboard.press("Enter")
     dialog.wait_for(state="hidden")
-    page.get_by_role("button", name="Old four-jaw 160").get_by_text("3.175 mm a turn").wait_for()
+    page.get_by_role("button", name="Old four-jaw 160").filter(has_text="0.125 in a turn").wait_for()
 
 
 def test_a_plan_says_what_is_wrong_at_its_field_and_loses_nothing(page: Any) -> None:

@@ -6,6 +6,8 @@ import gzip
 import json
 import threading
 from collections.abc import Iterator
+from datetime import UTC, datetime
+from importlib import import_module
 from typing import Any
 from uuid import UUID, uuid4
 
@@ -18,12 +20,13 @@ from tests.support import ROOT
 from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import BadInput, NotFound, NotNow
 from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.holders import Centres, Holder, Vise
 from velvet_hand.core.memory import Lesson
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.shop import Floor
 from velvet_hand.core.units import Typed
 from velvet_hand.store import database as db
-from velvet_hand.store import notify, setups, shop
+from velvet_hand.store import notify, setups, shop, tables
 from velvet_hand.store.tables import EventRow, Setup
 
 
@@ -256,4 +259,29 @@ def test_an_id_is_never_taken_over_by_something_of_another_kind() -> None:
     with pytest.raises(BadInput) as caught:
         shop.save(plan.machine.model_copy(update={"id": "one-id", "name": "A machine"}))
     assert caught.value.field == "id"
-    assert holder in shop.all_of(type(holder))
+    assert holder in shop.all_of(Holder)
+
+
+def test_a_holder_kept_with_every_field_is_read_with_those_of_its_kind() -> None:
+    old = {
+        "id": "old-vise", "name": "Old vise", "kind": "vise", "diameter_mm": 150, "min_work_mm": 0, "max_work_mm": 3000,
+        "lead_mm": None, "numbering": "ccw", "rings_mm": [], "jaws": 0, "jaw_width_mm": 0, "clearance_mm": None,
+        "follows": "toward", "runout_mm": None, "edge_mm": 0, "depth_mm": 90, "bolts_mm": [14, 136], "key_clearance_mm": 0.03,
+        "key_span_mm": 100, "torque": "40 Nm", "forget_before": "2026-01-05T09:00:00Z",
+    }  # fmt: skip
+    kept = {**old, "id": "old-centers", "name": "Old centers", "kind": "centres", "max_work_mm": 800}
+    for body in (old, kept):
+        tables.ShopItem.insert(
+            id=body["id"], kind="holder", name=body["name"], body=body, changed_at=datetime.now(UTC)
+        ).execute()
+    migration = import_module("velvet_hand.store.migrations.0004_holders_by_kind")
+    migration.up(None, tables.ShopItem._meta.database)
+    vise = shop.get(Holder, "old-vise", "holder_id")
+    assert isinstance(vise, Vise)
+    assert (vise.edge_mm, vise.bolts_mm, vise.key_clearance_mm) == (150, (14, 136), 0.03)
+    assert vise.forget_before == datetime(2026, 1, 5, 9, tzinfo=UTC)
+    centers = shop.get(Holder, "old-centers", "holder_id")
+    assert isinstance(centers, Centres)
+    assert centers.longest_mm == 800
+    migration.up(None, tables.ShopItem._meta.database)
+    assert shop.get(Holder, "old-vise", "holder_id") == vise

@@ -9,8 +9,9 @@ from flask_openapi3 import APIBlueprint
 
 from velvet_hand import __version__
 from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.holders import AdjustableBody, FourJaw, Holder
 from velvet_hand.core.procedures.registry import PROCEDURES
-from velvet_hand.core.shop import Holder, Machine
+from velvet_hand.core.shop import Machine
 from velvet_hand.store import setups as store
 from velvet_hand.store import shop
 
@@ -50,7 +51,7 @@ def procedures() -> Response:
                 ProcedureOut(
                     id=p.id,
                     title=p.title,
-                    machine_kinds=p.machine_kinds,
+                    machine_kinds=list(p.machine_kinds),
                     needs=p.needs,
                     holder_kinds=list(p.holder_kinds),
                     fields=list(p.fields),
@@ -92,7 +93,7 @@ def _due(today: date) -> list[Due]:
             )
             found.append(Due(name=gauge.name, what=what))
     for holder in shop.all_of(Holder):
-        if holder.lead_mm is None and holder.kind in ("four_jaw_independent", "adjustable_body"):
+        if isinstance(holder, FourJaw | AdjustableBody) and holder.lead_mm is None:
             found.append(Due(name=holder.name, what="jaw screw lead not measured"))
     return found
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import datetime
 from typing import Annotated, Literal
 from uuid import UUID
 
@@ -10,13 +10,14 @@ from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field
 
 from velvet_hand.core.desk.sheet import SheetReading
 from velvet_hand.core.desk.view import SetupView, Summary
-from velvet_hand.core.gauge import Carrier, Gauge, Surface, View
+from velvet_hand.core.fields import FieldSpec
+from velvet_hand.core.gauge import Carrier, Surface, View
 from velvet_hand.core.plan.asks import Asks, Needs
 from velvet_hand.core.plan.base import School
-from velvet_hand.core.plan.fields import FieldSpec
 from velvet_hand.core.quantity import LimitKind
 from velvet_hand.core.setup.events import ClientBody
-from velvet_hand.core.shop import Holder, HolderKind, Machine, MachineKind, Memory, Stock
+from velvet_hand.core.shelves import ShelfForm, ShelfId
+from velvet_hand.core.shop import Machine
 from velvet_hand.core.told import Caveat
 from velvet_hand.core.units import Typed, Unit
 from velvet_hand.core.wording import Text
@@ -101,58 +102,12 @@ class EventIn(In):
     body: ClientBody
 
 
-class MachineIn(In):
-    """A machine as typed."""
+class ThingIn(In):
+    """A thing of the Shop as typed: ``typed`` by the fields of its kind (``ShelfForm``); bare lengths are in mm."""
 
+    kind: str = Field(max_length=40)
     name: str = Field(min_length=1, max_length=80)
-    kind: MachineKind
-    floor: Typed
-
-
-class HolderIn(In):
-    """A holder as typed; which fields matter depends on its kind."""
-
-    name: str = Field(min_length=1, max_length=80)
-    kind: HolderKind = "four_jaw_independent"
-    diameter: Typed | None = None
-    min_work: Typed | None = None
-    max_work: Typed | None = None
-    lead: Typed | None = None
-    numbering: Literal["ccw", "cw"] = "ccw"
-    rings: list[Typed] = Field(default=[], max_length=12)
-    jaws: int | None = Field(default=None, ge=0, le=24)
-    jaw_width: Typed | None = None
-    clearance: Typed | None = None
-    follows: Literal["away", "toward"] = "toward"
-    runout: Typed | None = None
-    edge: Typed | None = None
-    depth: Typed | None = None
-    bolts: list[Typed] = Field(default=[], max_length=12)
-    key_clearance: Typed | None = None
-    key_span: Typed | None = None
-    torque: str = Field(default="", max_length=80)
-
-
-class GaugeIn(In):
-    """A gauge as typed; ``turn`` only for one that counts turns."""
-
-    name: str = Field(min_length=1, max_length=80)
-    kind: Literal["lever", "plunger", "rule", "feelers"]
-    graduation: Typed
-    travel: Typed
-    turn: Typed | None = None
-    counts_turns: bool = True
-    dial: Literal["balanced", "continuous"] = "balanced"
-    lost_motion: Typed | None = None
-    tip_radius: Typed
-    check_due: date | None = None
-
-
-class PieceIn(In):
-    """A size in the drawer, and how many."""
-
-    size: Typed
-    count: int = Field(ge=0, le=1000)
+    typed: dict[str, Annotated[str, Field(max_length=400)]] = Field(default={}, max_length=30)
 
 
 class SheetIn(In):
@@ -168,14 +123,6 @@ class SheetOut(Out):
     readings: tuple[SheetReading, ...]
 
 
-class StockIn(In):
-    """A drawer of shims or of offset dowels, as typed."""
-
-    name: str = Field(min_length=1, max_length=80)
-    kind: Literal["shims", "dowels"]
-    pieces: list[PieceIn] = Field(max_length=60)
-
-
 class SetupPath(BaseModel):
     """A set-up in a path."""
 
@@ -186,6 +133,12 @@ class ItemPath(BaseModel):
     """A thing of the Shop in a path."""
 
     item_id: str = Field(min_length=1, max_length=80)
+
+
+class ShelfPath(ItemPath):
+    """A thing on a shelf of the Shop in a path."""
+
+    shelf: ShelfId
 
 
 class LogbookQuery(BaseModel):
@@ -235,15 +188,34 @@ class FoundOut(Out):
     told: Text
 
 
+class ItemOut(Out):
+    """A thing of the Shop: its line in the list, and its page as somebody would fill it.
+
+    ``remembers`` is what set-ups taught about a holder, ``found`` what they found a machine to hold, the latest first.
+    """
+
+    id: str
+    name: str
+    kind: str
+    about: Text
+    remembers: Text
+    found: list[FoundOut]
+    typed: dict[str, str]
+
+
 class ShopOut(Out):
     """Everything in the Shop."""
 
-    machines: list[Machine]
-    holders: list[Holder]
-    gauges: list[Gauge]
-    stock: list[Stock]
-    memories: dict[str, Memory]
-    found: dict[str, list[FoundOut]]
+    machines: list[ItemOut]
+    holders: list[ItemOut]
+    gauges: list[ItemOut]
+    stock: list[ItemOut]
+
+
+class FormsOut(Out):
+    """What the Shop asks, shelf by shelf."""
+
+    shelves: list[ShelfForm]
 
 
 class LogbookOut(Out):
@@ -275,9 +247,9 @@ class ProcedureOut(Out):
 
     id: str
     title: str
-    machine_kinds: tuple[MachineKind, ...]
+    machine_kinds: list[str]
     needs: Needs
-    holder_kinds: list[HolderKind]
+    holder_kinds: list[str]
     fields: list[FieldSpec]
     asks: Asks
 

@@ -16,9 +16,10 @@ from velvet_hand.core.desk.sheet import readings_from
 from velvet_hand.core.desk.view import FullRecord, SetupView
 from velvet_hand.core.errors import BadInput
 from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.holders import Holder
 from velvet_hand.core.plan.base import BasePlan, Limit, Workpiece
 from velvet_hand.core.setup import events as ev
-from velvet_hand.core.shop import Holder, Machine, Stock
+from velvet_hand.core.shop import Machine, Stock
 from velvet_hand.core.wording import plain
 from velvet_hand.store import setups as store
 from velvet_hand.store import shop

@@ -4,13 +4,19 @@ from __future__ import annotations
 
 import math
 from datetime import date
-from typing import Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
+from .errors import BadInput
+from .fields import DateOf, LengthOf, OneOf, YesNo
 from .model import Model
 
 Surface = Literal["outside", "inside"]
+GaugeKind = Literal["lever", "plunger", "rule", "feelers"]
+#: What follows a surface with a hand over a dial, and what a gap is measured with.
+WITH_A_HAND: tuple[GaugeKind, ...] = ("lever", "plunger")
+GAPS: tuple[GaugeKind, ...] = ("rule", "feelers")
 Carrier = Literal["work_turns", "gauge_turns"]
 View = Literal["tailstock", "operator"]
 #: A person reads a dial to about half a mark.
@@ -29,20 +35,57 @@ class Gauge(Model):
 
     id: str
     name: str = Field(min_length=1, max_length=80)
-    kind: Literal["lever", "plunger", "rule", "feelers"]
-    graduation_mm: float = Field(gt=0, le=1)
-    travel_mm: float = Field(gt=0, le=200)
-    turn_mm: float | None = Field(default=None, gt=0, le=50)
-    counts_turns: bool = True
-    dial: Literal["balanced", "continuous"] = "balanced"
-    lost_motion_mm: float = Field(default=0.0, ge=0, le=1)
-    tip_radius_mm: float = Field(default=1.0, ge=0, le=20)
-    check_due: date | None = None
+    kind: GaugeKind
+    graduation_mm: Annotated[float, LengthOf("One mark", least=0.00001, most=1, rank=10)]
+    travel_mm: Annotated[float, LengthOf("Furthest it can show from zero", least=0.0001, most=200, rank=11)]
+    turn_mm: Annotated[
+        float | None,
+        LengthOf(
+            "Travel of one turn of the hand", "Empty: not known.", least=0.001, rank=12, most=50, only=WITH_A_HAND
+        ),
+    ] = None
+    counts_turns: Annotated[bool, YesNo("A small hand counts the turns", rank=13, only=WITH_A_HAND)] = True
+    dial: Annotated[
+        Literal["balanced", "continuous"],
+        OneOf(
+            "The dial is numbered",
+            "Once round, without turns counted, 98 of 100 means two marks before zero.",
+            words={"balanced": "both ways from 0", "continuous": "once round"},
+            rank=14,
+            only=WITH_A_HAND,
+        ),
+    ] = "balanced"
+    lost_motion_mm: Annotated[
+        float, LengthOf("Lost motion when it turns back", "0: none seen.", most=1, rank=15, only=WITH_A_HAND)
+    ] = 0.0
+    tip_radius_mm: Annotated[float, LengthOf("Radius of the ball", most=20, rank=16, only=WITH_A_HAND)] = 1.0
+    check_due: Annotated[date | None, DateOf("Next check due", rank=20)] = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _no_hand(cls, raw: Any) -> Any:
+        """A rule and feelers have neither a ball nor a hand that goes round."""
+        if isinstance(raw, dict) and raw.get("kind") in GAPS:
+            return {"tip_radius_mm": 0.0, "counts_turns": False, **raw}
+        return raw
+
+    def check(self) -> None:
+        """Refuse what cannot be.
+
+        Raises
+        ------
+        BadInput
+            A travel of a few marks.
+        """
+        if self.travel_mm < 4 * self.graduation_mm:
+            raise BadInput(
+                "field_invalid", "That travel is only a few marks long.", "Check both and their units.", "travel_mm"
+            )
 
     @property
     def measures_gap(self) -> bool:
         """Does it measure a gap, instead of following the surface?"""
-        return self.kind in ("rule", "feelers")
+        return self.kind in GAPS
 
     def true_part(self, stylus_deg: float, swing_deg: float) -> float:
         """True movement for one unit of needle: cos(stylus to surface) cos(swing to normal) of a lever.

@@ -3,29 +3,13 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
+from .errors import BadInput
+from .fields import LengthOf, PiecesOf
 from .model import Model
-
-HolderKind = Literal[
-    "four_jaw_independent",
-    "three_jaw",
-    "adjustable_body",
-    "collet",
-    "centres",
-    "faceplate",
-    "dowelled_housing",
-    "mill_head",
-    "vise",
-    "vise_pair",
-    "fixture",
-    "rotary_table",
-    "surface_plate",
-    "column",
-]
-
 
 MachineKind = Literal["lathe", "mill", "plate"]
 
@@ -52,7 +36,9 @@ class Machine(Model):
     id: str
     name: str = Field(min_length=1, max_length=80)
     kind: MachineKind
-    floor_mm: float = Field(ge=0, le=1)
+    floor_mm: Annotated[
+        float, LengthOf("Repeats to, TIR", "The floor: what it cannot do better. Read a true bar twice.", most=1)
+    ]
     floor_at: datetime | None = None
     found: tuple[Floor, ...] = ()
 
@@ -63,6 +49,9 @@ class Machine(Model):
         newer = self.floor_at is None or self.floor_at < found[-1].at
         floor_mm = found[-1].floor_mm if newer else self.floor_mm
         return self.model_copy(update={"found": found, "floor_mm": floor_mm})
+
+    def check(self) -> None:
+        """Nothing of a machine forbids another."""
 
 
 class Memory(Model):
@@ -86,58 +75,6 @@ class Memory(Model):
     per_tap_mm: float | None = None
 
 
-class Holder(Model):
-    """What holds the work. Which fields matter depends on ``kind``.
-
-    Of a vise, a fixture or a long part ``edge_mm`` is the length of the jaw or edge that is read, ``depth_mm`` how
-    far it reaches the other way, ``bolts_mm`` where its hold-down bolts sit along the edge, from its left end;
-    ``key_clearance_mm`` the play of its keys in the slot (None: it has none), ``key_span_mm`` how far apart they
-    are; ``torque`` what its own papers say, in their words.
-
-    ``jaws`` is the number of jaws, screws or bolts; ``lead_mm`` a jaw screw's or adjusting screw's
-    travel for one turn of the key (None: not measured yet); ``numbering`` the way the numbers run,
-    seen from the tailstock; ``rings_mm`` radii of the rings on its face; ``jaw_width_mm`` how wide a
-    jaw's flat is (0: narrow); ``clearance_mm`` how far an adjustable body can go from its middle;
-    ``follows`` which way that body goes: away from a drawn screw (screws in a ring press on it) or
-    toward it (screws in the body press on a boss); ``runout_mm`` the TIR its papers promise.
-    """
-
-    id: str
-    name: str = Field(min_length=1, max_length=80)
-    kind: HolderKind
-    diameter_mm: float = Field(gt=0, le=3000)
-    min_work_mm: float = Field(ge=0, le=3000)
-    max_work_mm: float = Field(gt=0, le=3000)
-    lead_mm: float | None = Field(default=None, gt=0, le=50)
-    numbering: Literal["ccw", "cw"] = "ccw"
-    rings_mm: tuple[float, ...] = ()
-    jaws: int = Field(default=4, ge=0, le=24)
-    jaw_width_mm: float = Field(default=0.0, ge=0, le=500)
-    clearance_mm: float | None = Field(default=None, gt=0, le=10)
-    follows: Literal["away", "toward"] = "toward"
-    runout_mm: float | None = Field(default=None, gt=0, le=5)
-    edge_mm: float = Field(default=0.0, ge=0, le=5000)
-    depth_mm: float = Field(default=0.0, ge=0, le=5000)
-    bolts_mm: tuple[float, ...] = Field(default=(), max_length=12)
-    key_clearance_mm: float | None = Field(default=None, ge=0, le=5)
-    key_span_mm: float = Field(default=0.0, ge=0, le=5000)
-    torque: str = Field(default="", max_length=80)
-    forget_before: datetime | None = None
-
-    def jaw_deg(self, jaw: int) -> float:
-        """Angle of a jaw or screw, counted from number 1 and counter-clockwise."""
-        return ((jaw - 1) * (360.0 / max(self.jaws, 1)) * (1 if self.numbering == "ccw" else -1)) % 360
-
-    @property
-    def numbers(self) -> tuple[int, ...]:
-        """The numbers of its jaws or screws."""
-        return tuple(range(1, self.jaws + 1))
-
-    def opposite(self, jaw: int) -> int:
-        """The jaw across from ``jaw``, in a holder with an even number of them."""
-        return (jaw - 1 + self.jaws // 2) % self.jaws + 1
-
-
 class Piece(Model):
     """A size in the drawer, and how many of it there are."""
 
@@ -151,4 +88,21 @@ class Stock(Model):
     id: str
     name: str = Field(min_length=1, max_length=80)
     kind: Literal["shims", "dowels"]
-    pieces: tuple[Piece, ...]
+    pieces: Annotated[
+        tuple[Piece, ...],
+        PiecesOf(
+            "Sizes, and how many of each",
+            'Size x count, with spaces between: 0.05x4 0.1x4 .002"x6. Dowels: their offset, two of a size.',
+        ),
+    ] = Field(default=(), max_length=60)
+
+    def check(self) -> None:
+        """Refuse what cannot be.
+
+        Raises
+        ------
+        BadInput
+            A size that is there twice.
+        """
+        if len({piece.mm for piece in self.pieces}) < len(self.pieces):
+            raise BadInput("field_invalid", "A size is there twice.", "Put its pieces together in one line.", "pieces")

@@ -7,7 +7,24 @@ from datetime import date, timedelta
 from typing import Any, TypeVar
 
 from velvet_hand.core.gauge import Gauge
-from velvet_hand.core.shop import Holder, Machine, Piece, Stock
+from velvet_hand.core.holders import (
+    AdjustableBody,
+    Centres,
+    Collet,
+    Column,
+    DowelledHousing,
+    Faceplate,
+    Fixture,
+    FourJaw,
+    Holder,
+    MillHead,
+    RotaryTable,
+    SurfacePlate,
+    ThreeJaw,
+    Vise,
+    VisePair,
+)  # fmt: skip
+from velvet_hand.core.shop import Machine, Piece, Stock
 
 T = TypeVar("T", Machine, Holder, Gauge, Stock)
 
@@ -20,52 +37,45 @@ MACHINES = (
 )
 
 
-def holder_of(item_id: str, name: str, kind: str, **more: Any) -> Holder:
-    """A holder of the sample world; what does not matter for its kind is left at something usual."""
-    base = {"diameter_mm": 160, "min_work_mm": 3, "max_work_mm": 120, "jaws": 0}
-    return Holder.model_validate({"id": item_id, "name": name, "kind": kind, **base, **more})
-
-
-def _chuck(item_id: str, name: str, diameter: float, lead: float | None, most: float, numbering: str = "ccw") -> Holder:
-    return Holder.model_validate(
-        {
-            "id": item_id, "name": name, "kind": "four_jaw_independent", "diameter_mm": diameter,
-            "min_work_mm": 6, "max_work_mm": most, "lead_mm": lead, "numbering": numbering,
-            "rings_mm": [diameter * part for part in (0.15, 0.225, 0.3, 0.375, 0.45)],
-        }
+def _chuck(item_id: str, name: str, diameter: float, lead: float | None, most: float, **more: Any) -> FourJaw:
+    rings = tuple(diameter * part for part in (0.15, 0.225, 0.3, 0.375, 0.45))
+    return FourJaw(
+        id=item_id, name=name, diameter_mm=diameter, min_work_mm=6, max_work_mm=most, lead_mm=lead, rings_mm=rings, **more
     )  # fmt: skip
 
 
 CHUCKS = (
     _chuck("four-jaw-200", "Four-jaw 200", 200, 4.0, 180),
-    _chuck("four-jaw-315", "Four-jaw 315", 315, 5.0, 290, "cw"),
+    _chuck("four-jaw-315", "Four-jaw 315", 315, 5.0, 290, numbering="cw"),
     _chuck("four-jaw-100", "Small four-jaw 100", 100, None, 85),
 )
-THREE_JAW = holder_of("three-jaw-160", "Three-jaw 160", "three_jaw", jaws=3, jaw_width_mm=14, runout_mm=0.08)
-SCREWS = holder_of(
-    "set-body-130", "Set-body chuck 130", "adjustable_body", jaws=4, lead_mm=1.0, clearance_mm=0.4, diameter_mm=130
-)
-COLLET = holder_of("collet-nose", "Collet nose", "collet", diameter_mm=60, max_work_mm=26)
-CENTRES = holder_of("centres", "Centers, 1 m apart", "centres", max_work_mm=1000)
-FACEPLATE = holder_of("faceplate-300", "Faceplate 300", "faceplate", diameter_mm=300, max_work_mm=260)
-HOUSING = holder_of("drive-housing", "Drive housing", "dowelled_housing", diameter_mm=280, max_work_mm=200)
-HEAD = holder_of("heron-head", "Heron’s head", "mill_head", diameter_mm=300, max_work_mm=600)
-VISE = holder_of(
-    "vise-160", "Vise 160", "vise", diameter_mm=160, max_work_mm=200, edge_mm=160, depth_mm=110, bolts_mm=(14, 146),
-    key_clearance_mm=0.04, key_span_mm=120, torque="45 Nm, in three steps",
+THREE_JAW = ThreeJaw(
+    id="three-jaw-160", name="Three-jaw 160", diameter_mm=160, min_work_mm=3, max_work_mm=120, jaw_width_mm=14, runout_mm=0.08
 )  # fmt: skip
-PAIR = holder_of(
-    "vise-pair-125", "Twin vises 125", "vise_pair", diameter_mm=125, edge_mm=125, depth_mm=90, bolts_mm=(12, 113),
+SCREWS = AdjustableBody(
+    id="set-body-130", name="Set-body chuck 130", diameter_mm=130, min_work_mm=3, max_work_mm=120, lead_mm=1.0, clearance_mm=0.4
+)  # fmt: skip
+COLLET = Collet(id="collet-nose", name="Collet nose", diameter_mm=60, min_work_mm=3, max_work_mm=26)
+CENTRES = Centres(id="centres", name="Centers, 1 m apart", longest_mm=1000)
+FACEPLATE = Faceplate(id="faceplate-300", name="Faceplate 300", diameter_mm=300, min_work_mm=3, max_work_mm=260)
+HOUSING = DowelledHousing(id="drive-housing", name="Drive housing", diameter_mm=280, min_work_mm=3, max_work_mm=200)
+HEAD = MillHead(id="heron-head", name="Heron’s head", diameter_mm=300, min_work_mm=3, max_work_mm=600)
+VISE = Vise(
+    id="vise-160", name="Vise 160", edge_mm=160, depth_mm=110, bolts_mm=(14, 146), key_clearance_mm=0.04, key_span_mm=120,
+    torque="45 Nm, in three steps",
+)  # fmt: skip
+PAIR = VisePair(
+    id="vise-pair-125",
+    name="Twin vises 125",
+    edge_mm=125,
+    depth_mm=90,
+    bolts_mm=(12, 113),
     torque="40 Nm, in three steps",
-)  # fmt: skip
-PLATE = holder_of(
-    "fixture-plate", "Fixture plate 320", "fixture", diameter_mm=320, edge_mm=320, depth_mm=160, bolts_mm=(25, 295)
 )
-ROTARY = holder_of("rotary-250", "Rotary table 250", "rotary_table", diameter_mm=250, max_work_mm=250)
-DATUM = holder_of("slate-plate", "Slate plate", "surface_plate", diameter_mm=800, edge_mm=800, depth_mm=500)
-COLUMN = holder_of(
-    "column-260", "Four-sided column 260", "column", diameter_mm=110, edge_mm=260, torque="28 Nm at the flange"
-)
+PLATE = Fixture(id="fixture-plate", name="Fixture plate 320", edge_mm=320, depth_mm=160, bolts_mm=(25, 295))
+ROTARY = RotaryTable(id="rotary-250", name="Rotary table 250", diameter_mm=250, min_work_mm=3, max_work_mm=250)
+DATUM = SurfacePlate(id="slate-plate", name="Slate plate", edge_mm=800, depth_mm=500)
+COLUMN = Column(id="column-260", name="Four-sided column 260", edge_mm=260, torque="28 Nm at the flange")
 HOLDERS = (
     *CHUCKS, THREE_JAW, SCREWS, COLLET, CENTRES, FACEPLATE, HOUSING,
     HEAD, VISE, PAIR, PLATE, ROTARY, DATUM, COLUMN,

@@ -33,7 +33,8 @@ def plan_of(procedure: str, sample: Sample, today: date) -> BasePlan:
         "carrier": found.fixed_carrier or "work_turns",
     }
     drawer = {"stock": shelf.named(shelf.STOCK, sample.stock)} if sample.stock else {}
-    return looking_between(found, found.plan_class.model_validate({**common, **drawer, **sample.choices}))
+    plan: BasePlan = found.plan_class.model_validate({**common, **drawer, **sample.choices})
+    return looking_between(found, plan)
 
 
 def start(sample: Sample, plan: BasePlan) -> Operator:

@@ -15,7 +15,7 @@ import numpy as np
 from velvet_hand.core.desk.planning import looking_between
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.operator import Operator
-from velvet_hand.core.plan.base import BasePlan, Limit, School, Workpiece
+from velvet_hand.core.plan.base import Limit, School, Workpiece
 from velvet_hand.core.procedures.four_jaw.plan import FourJawPlan
 from velvet_hand.core.procedures.registry import PROCEDURES, samples
 from velvet_hand.core.setup import events as ev
@@ -69,7 +69,7 @@ JOBS = (
 )  # fmt: skip
 
 
-def _plan(job: Job, gauges: tuple[Gauge, ...]) -> BasePlan:
+def _plan(job: Job, gauges: tuple[Gauge, ...]) -> FourJawPlan:
     size_unit: Unit = "mm"
     plan = FourJawPlan.model_validate(
         {
@@ -106,7 +106,7 @@ def _quirks(job: Job, mark_mm: float) -> Quirks:
     )
 
 
-def _work(job: Job, plan: BasePlan, now: datetime) -> list[ev.Event]:
+def _work(job: Job, plan: FourJawPlan, now: datetime) -> list[ev.Event]:
     """The events of one job, by the simulated chuck and its operator."""
     rng = np.random.default_rng(job.seed)
     chuck = SimulatedChuck(plan, _quirks(job, plan.gauge.graduation_mm), rng)

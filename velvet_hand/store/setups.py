@@ -13,10 +13,11 @@ from pydantic import TypeAdapter
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.view import Summary
 from velvet_hand.core.errors import NotFound, NotNow
+from velvet_hand.core.holders import Holder
 from velvet_hand.core.memory import Lesson, remember
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.state import State, carried
-from velvet_hand.core.shop import Floor, Holder, Machine, Memory
+from velvet_hand.core.shop import Floor, Machine, Memory
 
 from . import notify
 from .database import proxy

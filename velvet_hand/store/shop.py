@@ -3,25 +3,28 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime
-from typing import Literal, TypeVar
+from typing import Any, Literal, TypeVar
 
 from peewee import IntegrityError
+from pydantic import TypeAdapter
 
 from velvet_hand.core.errors import BadInput, NotFound
 from velvet_hand.core.gauge import Gauge
-from velvet_hand.core.shop import Holder, Machine, Stock
+from velvet_hand.core.holders import AnyHolder, Holder
+from velvet_hand.core.shop import Machine, Stock
 
 from .tables import ShopItem
 
 Kind = Literal["machine", "holder", "gauge", "stock"]
 Thing = TypeVar("Thing", Machine, Holder, Gauge, Stock)
 _KINDS: dict[type, Kind] = {Machine: "machine", Holder: "holder", Gauge: "gauge", Stock: "stock"}
+_READERS: dict[type, TypeAdapter[Any]] = {m: TypeAdapter(AnyHolder if m is Holder else m) for m in _KINDS}
 
 
 def all_of(model: type[Thing]) -> list[Thing]:
     """Everything of one kind, by name."""
     rows = ShopItem.select().where(ShopItem.kind == _KINDS[model]).order_by(ShopItem.name)
-    return [model.model_validate(row.body) for row in rows]
+    return [_READERS[model].validate_python(row.body) for row in rows]
 
 
 def get(model: type[Thing], item_id: str, field: str) -> Thing:
@@ -37,7 +40,8 @@ def get(model: type[Thing], item_id: str, field: str) -> Thing:
         kind = _KINDS[model]
         word = "drawer" if kind == "stock" else kind
         raise NotFound("unknown_thing", f"There is no such {word} in the Shop.", f"Choose a {word}.", field)
-    return model.model_validate(row.body)
+    found: Thing = _READERS[model].validate_python(row.body)
+    return found
 
 
 def save(thing: Machine | Holder | Gauge | Stock) -> None:
@@ -48,7 +52,7 @@ def save(thing: Machine | Holder | Gauge | Stock) -> None:
     BadInput
         ``name_taken`` when another of its kind has the name, or its id is that of something of another kind.
     """
-    kind = _KINDS[type(thing)]
+    kind = next(kind for model, kind in _KINDS.items() if isinstance(thing, model))
     body = thing.model_dump(mode="json")
     now = datetime.now(UTC)
     try:

@@ -7,9 +7,9 @@ from typing import Any
 
 from ..engine.procedure import Registered
 from ..errors import BadInput, NotNow
+from ..filling import Find
 from ..memory import Lesson
 from ..plan.base import BasePlan
-from ..plan.fields import Find
 from ..procedures.registry import PROCEDURES
 from ..setup import events as ev
 from ..setup.state import State, carried, fold

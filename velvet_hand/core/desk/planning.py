@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
+from typing import Any, TypeVar
 
 from ..engine.procedure import Registered
 from ..errors import BadInput
+from ..filling import Find, read
 from ..plan.base import BasePlan
-from ..plan.fields import Find, read
 from ..units import Unit
 
+P = TypeVar("P", bound=BasePlan)
 #: So many spots round do not show a lobed part.
 FEW = 5
 
@@ -39,7 +40,7 @@ def make_plan(procedure: Registered, common: Mapping[str, Any], choices: Mapping
     return looking_between(procedure, plan)
 
 
-def looking_between(procedure: Registered, plan: BasePlan) -> BasePlan:
+def looking_between(procedure: Registered, plan: P) -> P:
     """The plan with a proof that reads the spots between its few: an oval or three lobes hide from four, and from five nearly so."""
     few = len(plan.stations_deg) <= FEW and not plan.flats and not plan.gauge.measures_gap
     if not (procedure.steers_with_few and few and plan.limit.kind == "tir"):

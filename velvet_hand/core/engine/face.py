@@ -56,8 +56,8 @@ def face(state: State, solution: Solution, station_id: str, seen: Face) -> Chuck
         holder=seen.holder,
         seen=seen.seen or SEEN[state.plan.view],
         view_turn_deg=0.0 if seen.seen else state.sense.view_turn_deg,
-        chuck_radius_mm=state.plan.holder.diameter_mm / 2,
-        rings_mm=state.plan.holder.rings_mm,
+        chuck_radius_mm=(state.plan.holder.across_mm or 1.8 * state.plan.part.diameter_mm) / 2,
+        rings_mm=state.plan.holder.rings,
         work_radius_mm=work,
         surface=state.plan.part.surface,
         known=known,
@@ -67,7 +67,7 @@ def face(state: State, solution: Solution, station_id: str, seen: Face) -> Chuck
         high_deg=_high_deg(state, solution, seen.look, turn),
         turns=state.plan.carrier == "work_turns",
         limit_radius_mm=limit,
-        jaws=tuple(_jaw(state, move, jaw, turn, seen) for jaw in state.plan.holder.numbers),
+        jaws=tuple(_jaw(state, move, jaw, deg + turn, seen) for jaw, deg in state.plan.holder.jaws_deg.items()),
         spots=tuple(spot(state, solution, s, station_id, turn) for s in ring),
         gauge=gauge(state, move, station, turn),
         track=track,
@@ -108,8 +108,8 @@ def _high_deg(state: State, solution: Solution, look: RingLook | None, turn: flo
     return (fit.toward_deg + side + turn) % 360
 
 
-def _jaw(state: State, move: Move | None, jaw: int, turn: float, seen: Face) -> SceneJaw:
-    at = {"jaw": jaw, "at_deg": (state.plan.holder.jaw_deg(jaw) + turn) % 360, "shim_mm": seen.shims.get(jaw)}
+def _jaw(state: State, move: Move | None, jaw: int, deg: float, seen: Face) -> SceneJaw:
+    at = {"jaw": jaw, "at_deg": deg % 360, "shim_mm": seen.shims.get(jaw)}
     for order, (number, do, label) in enumerate(_acts(move), start=1):
         if number == jaw:
             eased = state.half is not None and do == "ease"

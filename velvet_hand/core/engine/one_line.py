@@ -85,10 +85,10 @@ class OneLine(Corrected[E, LineLook], ABC):
 
     def bolt_swing(self, plan: E) -> Swing:
         """Where it should swing, by its bolts."""
-        bolts = sorted(plan.holder.bolts_mm) or [0.12 * plan.edge_mm, 0.88 * plan.edge_mm]
+        low, high = plan.holder.pins_mm
         if plan.hinge == "none":
-            return Swing((bolts[0] + bolts[-1]) / 2, (bolts[-1] - bolts[0]) / 6 + BOLT_SD_MM, False)
-        return Swing(bolts[0] if plan.hinge == "low" else bolts[-1], BOLT_SD_MM, False)
+            return Swing((low + high) / 2, (high - low) / 6 + BOLT_SD_MM, False)
+        return Swing(low if plan.hinge == "low" else high, BOLT_SD_MM, False)
 
     def swing(self, state: State[E]) -> Swing:
         """Where it swings: the bolts' word, and what taps within one frame have shown, weighed together."""
@@ -386,7 +386,7 @@ class OneLine(Corrected[E, LineLook], ABC):
     def body(self, state: State[E], look: LineLook | None) -> SceneBody:
         """What is moved, as it lies."""
         plan = state.plan
-        deep = plan.holder.depth_mm or 0.7 * plan.edge_mm
+        deep = plan.holder.deep_mm
         ahead = deep if self.shape == "vise" else 0.0
         return SceneBody(
             name=plan.holder.name,

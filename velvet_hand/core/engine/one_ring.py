@@ -25,10 +25,10 @@ from .telling import clipped_caveat, pass_line, ring_figures
 
 def between_words(state: State, deg: float, word: str) -> Text:
     """A direction by the jaws or screws it lies at or between; a plain angle where there are none."""
-    holder = state.plan.holder
-    if not word or holder.jaws < 2:
+    jaws = state.plan.holder.jaws_deg
+    if not word or len(jaws) < 2:
         return text(f"{deg % 360:.0f}°")
-    gaps = {j: apart(deg, holder.jaw_deg(j)) for j in holder.numbers}
+    gaps = {jaw: apart(deg, at) for jaw, at in jaws.items()}
     near = sorted(gaps, key=lambda j: gaps[j])
     if gaps[near[0]] < 8:
         return text(f"{word} {near[0]}")

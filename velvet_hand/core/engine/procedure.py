@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from typing import Any, Generic, TypeVar
+from typing import Any, Generic, TypeVar, get_args
 
+from ..fields import FieldSpec, fields_of
 from ..gauge import Carrier, Surface
+from ..holders import Holder, HolderKind
 from ..measure.base import Measure
 from ..memo import once
 from ..memory import Lesson
@@ -13,12 +15,11 @@ from ..path.lathe import presets
 from ..path.steps import Step
 from ..plan.asks import Asks, Needs
 from ..plan.base import BasePlan
-from ..plan.fields import FieldSpec, fields_of
 from ..quantity import HEADS, Kind
 from ..readings import Pass, Station
 from ..scene import Scene
 from ..setup.state import State
-from ..shop import HolderKind, MachineKind
+from ..shop import MachineKind
 from ..told import Caveat, Row, Solution
 from ..verdict import SETTLES, TERM_WORDS, TermName, doubted
 from ..wording import Text, text
@@ -41,7 +42,6 @@ class Procedure(ABC, Generic[P]):
     needs: Needs
     plan_class: type[P]
     machine_kinds: tuple[MachineKind, ...] = ("lathe",)
-    holder_kinds: tuple[HolderKind, ...] = ("four_jaw_independent",)
     asks: Asks = Asks(presets=presets())
     only_reads = False
     steers_with_few = False
@@ -52,6 +52,13 @@ class Procedure(ABC, Generic[P]):
     def fields(self) -> tuple[FieldSpec, ...]:
         """What the start page asks for it: the annotated fields of its plan."""
         return fields_of(self.plan_class)
+
+    @property
+    def holder_kinds(self) -> tuple[HolderKind, ...]:
+        """What it can be held in: what its plan says."""
+        held = self.plan_class.model_fields["holder"].annotation
+        classes: tuple[type[Holder], ...] = get_args(held) or (held,)
+        return tuple(c.model_fields["kind"].default for c in classes)
 
     def ways(self, state: State[P]) -> tuple[tuple[str, State[P]], ...]:
         """The same set-up worked by each other school, by its name."""

@@ -6,6 +6,7 @@ import math
 
 from ..angles import SAME_SPOT_DEG, apart, direction_deg
 from ..errors import BadInput
+from ..holders import Round
 from ..plan.asks import Preset
 from ..plan.base import BasePlan
 from ..told import Caveat
@@ -191,7 +192,7 @@ def tell_memory(plan: BasePlan) -> tuple[Caveat, ...]:
     return (Caveat(code="memory", field="holder_id", text=text(*words, ". The aims use it.")),)
 
 
-def check_size(plan: BasePlan, what: str = "chuck") -> None:
+def check_size(plan: BasePlan, holder: Round, what: str = "chuck") -> None:
     """Refuse work that the holder cannot take.
 
     Raises
@@ -199,7 +200,7 @@ def check_size(plan: BasePlan, what: str = "chuck") -> None:
     BadInput
         At ``part.diameter``.
     """
-    diameter, holder = plan.part.diameter_mm, plan.holder
+    diameter = plan.part.diameter_mm
     if diameter > holder.max_work_mm:
         raise BadInput(
             "part_too_big",

@@ -6,7 +6,7 @@ import math
 from itertools import pairwise
 
 from ..errors import BadInput
-from ..plan.base import BasePlan
+from ..holders import OnTheTable
 from ..plan.edge import EdgeBase, place_word
 from ..told import Caveat
 from ..wording import Bit, length, size, strong, text
@@ -73,11 +73,11 @@ def set_gauge_edge(where: str) -> Step:
     )
 
 
-def torque_words(plan: BasePlan) -> str:
+def torque_words(held: OnTheTable) -> str:
     """What its own papers say; a figure is never made up."""
-    if plan.holder.torque:
-        return f"To {plan.holder.torque}, as its papers say."
-    return f"To the torque that the papers of {plan.holder.name} give; none is written down here."
+    if held.torque:
+        return f"To {held.torque}, as its papers say."
+    return f"To the torque that the papers of {held.name} give; none is written down here."
 
 
 def check_spots(plan: EdgeBase, least: int = 2) -> None:

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from ..fields import Choice
 from ..model import Model
 from ..quantity import LimitKind
-from .fields import Choice
 
 
 class Needs(Model):

@@ -9,9 +9,10 @@ from pydantic import Field
 
 from ..errors import BadInput
 from ..gauge import Carrier, Gauge, Sense, Surface, View
+from ..holders import Holder
 from ..model import Model
 from ..quantity import LimitKind
-from ..shop import Holder, Machine, Memory
+from ..shop import Machine, Memory
 from ..units import Typed, Unit, parse_length, parse_number
 
 School = Literal["high_spot", "pairs"]

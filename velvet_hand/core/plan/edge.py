@@ -9,12 +9,13 @@ import math
 from collections.abc import Mapping
 from typing import Annotated, Literal
 
+from ..fields import AngleOf, LengthOf, LengthsOf, OneOf
+from ..holders import OnTheTable
 from ..measure.edge import Edge
 from ..quantity import LimitKind
 from ..readings import Station
 from ..units import format_size
 from .base import ANGLE_OVER_MM, BasePlan
-from .fields import AngleOf, LengthOf, LengthsOf, OneOf
 
 End = Literal["left", "right", "front", "back"]
 Lies = Literal["across", "along"]
@@ -32,6 +33,7 @@ class EdgeBase(BasePlan):
     back), ``target_deg`` the angle that is wanted, counter-clockwise from above.
     """
 
+    holder: OnTheTable
     spots_mm: Annotated[
         tuple[float, ...],
         LengthsOf(
@@ -105,8 +107,8 @@ class EdgeBase(BasePlan):
 
     @property
     def edge_mm(self) -> float:
-        """Length of the edge; of one that was not given, what is read of it."""
-        return self.holder.edge_mm or max(self.spots_mm) - min(self.spots_mm)
+        """Length of the edge."""
+        return self.holder.edge_mm
 
     @property
     def limit_length_mm(self) -> float:

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from ..holders import FourJaw
 from .base import BasePlan
 
 
 class JawPlan(BasePlan):
     """What the jaws are to do: bring the work true, or to a place of its own; in one plane, or in two."""
+
+    holder: FourJaw
 
     @property
     def target(self) -> complex:

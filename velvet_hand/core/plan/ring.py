@@ -21,7 +21,7 @@ def turn_stations(
         stops = [one for n, deg, asked in stops for one in ((n, deg, asked), (f"{n}b", _halfway(plan, deg), "proof"))]
     for number, stop, when in stops:
         at = stop % 360
-        jaw = next((j for j in plan.holder.numbers if word and apart(plan.holder.jaw_deg(j), at) < SAME_SPOT_DEG), None)
+        jaw = next((j for j, deg in plan.holder.jaws_deg.items() if word and apart(deg, at) < SAME_SPOT_DEG), None)
         label = f"{word} {jaw}" if jaw else f"{at:g}°"
         short, label = label, f"{name} {label.lower()}" if name else label
         found.append(

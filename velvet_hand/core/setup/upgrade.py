@@ -1,7 +1,8 @@
 """Events as they were kept once, as they are kept now. A kind of event that changes its form gets a new version here.
 
 Version 1 of a move was a four-jaw's, with acts that other procedures stretched; its kind is told from its acts and its name. Version 1
-of a verdict had value and limit as bare numbers of one kind. Since version 3 of a proof each measure has a closing reading of its own.
+of a verdict had value and limit as bare numbers of one kind; of an opening, a holder with every field that any holder has. Since
+version 3 of a proof each measure has a closing reading of its own.
 """
 
 from __future__ import annotations
@@ -9,15 +10,20 @@ from __future__ import annotations
 from typing import Any
 
 #: The version that events are written in, by their type; 1 where nothing is said.
-VERSIONS = {"move_done": 2, "proved": 3}
+VERSIONS = {"opened": 2, "move_done": 2, "proved": 3}
 
 
 def upgraded(raw: dict[str, Any]) -> dict[str, Any]:
     """An event of any version as one of today's."""
     body = raw.get("body")
-    kind = body.get("type") if isinstance(body, dict) else None
+    if not isinstance(body, dict):
+        return raw
+    kind = body.get("type")
     if kind not in VERSIONS or raw.get("version", 1) >= 2:
         return raw
+    if kind == "opened":
+        plan = body["plan"]
+        return {**raw, "version": 2, "body": {**body, "plan": {**plan, "holder": upgraded_holder(plan["holder"])}}}
     shown, verdict = raw.get("shown"), raw.get("verdict")
     return {
         **raw,
@@ -25,6 +31,38 @@ def upgraded(raw: dict[str, Any]) -> dict[str, Any]:
         "shown": _move(shown) if isinstance(shown, dict) else shown,
         "verdict": _verdict(verdict) if isinstance(verdict, dict) else verdict,
     }
+
+
+_ROUND = ("diameter_mm", "min_work_mm", "max_work_mm")
+_FLAT = ("edge_mm", "depth_mm", "torque")
+_HOLDERS: dict[str, tuple[str, ...]] = {
+    "four_jaw_independent": (*_ROUND, "lead_mm", "numbering", "rings_mm", "jaw_width_mm"),
+    "three_jaw": (*_ROUND, "numbering", "rings_mm", "jaw_width_mm", "runout_mm"),
+    "adjustable_body": (*_ROUND, "lead_mm", "jaws", "numbering", "clearance_mm", "follows", "runout_mm"),
+    "collet": (*_ROUND, "runout_mm"),
+    "centres": (),
+    "faceplate": (*_ROUND, "rings_mm"),
+    "dowelled_housing": _ROUND,
+    "mill_head": _ROUND,
+    "rotary_table": _ROUND,
+    "vise": (*_FLAT, "bolts_mm", "key_clearance_mm", "key_span_mm"),
+    "vise_pair": (*_FLAT, "bolts_mm"),
+    "fixture": (*_FLAT, "bolts_mm"),
+    "surface_plate": _FLAT,
+    "column": _FLAT,
+}
+
+
+def upgraded_holder(old: dict[str, Any]) -> dict[str, Any]:
+    """A holder of version 1 with the fields that its kind has; one that has no more is left as it is."""
+    if not {"diameter_mm", "edge_mm"} <= old.keys():
+        return old
+    kept = {key: old[key] for key in ("id", "name", "kind", "forget_before", *_HOLDERS[old["kind"]]) if key in old}
+    if old["kind"] == "centres":
+        kept["longest_mm"] = old["max_work_mm"]
+    if "edge_mm" in kept:
+        kept["edge_mm"] = kept["edge_mm"] or old["diameter_mm"]
+    return kept
 
 
 def _verdict(old: dict[str, Any]) -> dict[str, Any]:

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, TypeVar
 
 from ..gauge import Gauge
+from ..holders import FourJaw, Holder, OnTheTable, Round
 from ..plan.base import Limit, Workpiece
-from ..shop import Holder, Machine, Piece, Stock
+from ..shop import Machine, Piece, Stock
 from ..units import Typed
+
+H = TypeVar("H", bound=Holder)
 
 SHIMS = Stock(
     id="shims", name="Shim box", kind="shims",
@@ -51,10 +54,9 @@ def four_jaw_plan(**changes: Any) -> dict[str, Any]:
     base: dict[str, Any] = {
         "part": Workpiece(name="drum", diameter=Typed(text="62", unit="mm"), surface=surface),
         "machine": Machine(id="m", name="Bramble lathe", kind="lathe", floor_mm=floor),
-        "holder": Holder(
+        "holder": FourJaw(
             id="h",
             name="Four-jaw 200",
-            kind="four_jaw_independent",
             diameter_mm=200,
             min_work_mm=5,
             max_work_mm=180,
@@ -77,13 +79,10 @@ def four_jaw_plan(**changes: Any) -> dict[str, Any]:
     return {**base, **changes}
 
 
-def held(kind: str, **changes: Any) -> Holder:
-    """A holder of that kind; what does not matter for it is left at something usual."""
-    base = {
-        "id": "h", "name": kind.replace("_", " ").capitalize(), "kind": kind, "diameter_mm": 200, "min_work_mm": 5,
-        "max_work_mm": 180, "lead_mm": 4.0,
-    }  # fmt: skip
-    return Holder.model_validate({**base, **changes})
+def held(kind: type[H], **changes: Any) -> H:
+    """A holder of that kind, of a usual size."""
+    round_sizes = {"diameter_mm": 200, "min_work_mm": 5, "max_work_mm": 180} if issubclass(kind, Round) else {}
+    return kind.model_validate({"id": "h", "name": kind.word.capitalize(), **round_sizes, **changes})
 
 
 def usual(seed: int, **changes: Any) -> dict[str, Any]:
@@ -120,10 +119,10 @@ def short_lever(seed: int, travel_mm: float) -> dict[str, Any]:
     }
 
 
-def edge_usual(seed: int, vise: Holder, **changes: Any) -> dict[str, Any]:
+def edge_usual(seed: int, vise: OnTheTable, **changes: Any) -> dict[str, Any]:
     """What every edge has: how it lies, where the gauge stands, which end is the hinge, square or at an angle."""
     kind, typed = (("over_jaw", "0.0127"), ("over_part", "0.01"), ("over_length", "0.02"), ("angle", "0.005"))[seed % 4]
-    length = vise.edge_mm or 150.0
+    length = vise.edge_mm
     base = {
         "holder": vise, "view": "tailstock", "carrier": "gauge_turns", "part": part_of(0, "outside"), "school": "high_spot",
         "limit": limit_mm(typed, kind), "gauge": Gauge(id="g", name="Lever", kind="lever", graduation_mm=0.002, travel_mm=1.0),

@@ -10,6 +10,7 @@ import numpy as np
 
 from ..move import Jaws, Move, TapRound
 from ..plan.base import BasePlan
+from ..plan.jaws import JawPlan
 from ..sim.body import watched
 from .body import Body, Circle, Hands, Jammed, part_circle
 
@@ -86,7 +87,9 @@ class SimulatedChuck(Body):
     most_mm = 5.0
     jaw_ring = tap_ring = ""
 
-    def __init__(self, plan: BasePlan, quirks: Quirks, rng: np.random.Generator) -> None:
+    plan: JawPlan
+
+    def __init__(self, plan: JawPlan, quirks: Quirks, rng: np.random.Generator) -> None:
         super().__init__(plan, quirks.hands, rng)
         self.quirks = quirks
         self.center = cmath.rect(quirks.offset_mm, math.radians(quirks.offset_deg))

@@ -193,9 +193,9 @@ def touch(curve: Callable[[float], complex], at: float) -> float:
 
 def edge_as_found(plan: EdgeBase, rng: np.random.Generator, worn_mm: float = 0.0008) -> dict[str, Any]:
     """A vise or plate as somebody has put it down: some tenths off, on bolts that are roughly where they are said to be."""
-    bolts = sorted(plan.holder.bolts_mm) or [0.12 * plan.edge_mm, 0.88 * plan.edge_mm]
+    low, high = plan.holder.pins_mm
     spread = float(rng.normal(0, 5.0))
-    x = {"low": bolts[0], "high": bolts[-1], "none": (bolts[0] + bolts[-1]) / 2}[plan.hinge] + spread
+    x = {"low": low, "high": high, "none": (low + high) / 2}[plan.hinge] + spread
     if plan.hinge == "none":
         x += float(rng.uniform(-0.15, 0.15)) * plan.edge_mm
     gauge = plan.gauge

@@ -284,39 +284,19 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shop/gauges/{item_id}": {
+    "/api/shop/forms": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
         /**
-         * Add or change a gauge
-         * @description The id is made by the client.
+         * What is asked of a thing of each kind
+         * @description Shelf by shelf.
          */
-        put: operations["shop_put_gauge_gauges__item_id__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/shop/holders/{item_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Add or change a holder
-         * @description The id is made by the client. Set-ups that are open keep the holder as it was.
-         */
-        put: operations["shop_put_holder_holders__item_id__put"];
+        get: operations["shop_forms_forms_get"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -344,7 +324,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shop/machines/{item_id}": {
+    "/api/shop/{shelf}/{item_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -353,30 +333,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Add or change a machine
-         * @description The id is made by the client. A floor that is typed anew counts from now on, until it is found again.
+         * Add or change a thing
+         * @description The id is made by the client. Set-ups that are open keep the thing as it was; what set-ups taught about it stays.
          */
-        put: operations["shop_put_machine_machines__item_id__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/shop/stock/{item_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Add or change a drawer of shims or dowels
-         * @description The id is made by the client. A size may be there once.
-         */
-        put: operations["shop_put_stock_stock__item_id__put"];
+        put: operations["shop_put__shelf___item_id__put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -859,10 +819,10 @@ export interface components {
         };
         /**
          * FieldSpec
-         * @description Something that the start page asks for this procedure; parsed by ``fields.read``.
+         * @description Something that a page asks; parsed by ``filling.read``.
          *
-         *     ``kind``: a length (in the shop's size unit), an angle in degrees, a whole number, a choice, a
-         *     list of lengths or of angles, a drawer of the Shop (``shims`` or ``dowels``), a second gauge.
+         *     ``kind``: a length (in the shop's size unit), an angle in degrees, a whole number, a choice, yes or no, a list of lengths or of
+         *     angles, words, a date, pieces by size, a drawer of the Shop (``shims`` or ``dowels``), a second gauge.
          *     ``least``/``most`` bound it, in mm or degrees; ``start`` is what stands there at first.
          */
         FieldSpec: {
@@ -880,7 +840,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "length" | "angle" | "number" | "choice" | "lengths" | "angles" | "shims" | "dowels" | "gauge";
+            kind: "length" | "angle" | "number" | "choice" | "yes_no" | "lengths" | "angles" | "words" | "date" | "pieces" | "shims" | "dowels" | "gauge";
             /** Label */
             label: string;
             /**
@@ -958,6 +918,14 @@ export interface components {
             spindle_mm: number | null;
         };
         /**
+         * FormsOut
+         * @description What the Shop asks, shelf by shelf.
+         */
+        FormsOut: {
+            /** Shelves */
+            shelves: components["schemas"]["ShelfForm"][];
+        };
+        /**
          * FoundOut
          * @description What a machine was found to hold on a day.
          */
@@ -991,98 +959,6 @@ export interface components {
              */
             type: "gap_measured";
             typed: components["schemas"]["Typed"];
-        };
-        /**
-         * Gauge
-         * @description An indicator, or whatever else a gap is measured with, as the computation needs it.
-         *
-         *     ``travel_mm`` is the largest value it can show either side of zero; ``turn_mm`` the travel of
-         *     one turn of the hand, ``counts_turns`` whether a small hand counts them; a ``continuous`` dial is
-         *     numbered once round, a ``balanced`` one from its zero both ways; ``tip_radius_mm`` the ball's
-         *     radius; ``lost_motion_mm`` what the needle stays behind when it turns back. ``rule`` and
-         *     ``feelers`` measure a gap: bigger is farther.
-         */
-        Gauge: {
-            /**
-             * Check Due
-             * @default null
-             */
-            check_due: string | null;
-            /**
-             * Counts Turns
-             * @default true
-             */
-            counts_turns: boolean;
-            /**
-             * Dial
-             * @default balanced
-             * @enum {string}
-             */
-            dial: "balanced" | "continuous";
-            /** Graduation Mm */
-            graduation_mm: number;
-            /** Id */
-            id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "lever" | "plunger" | "rule" | "feelers";
-            /**
-             * Lost Motion Mm
-             * @default 0
-             */
-            lost_motion_mm: number;
-            /** Name */
-            name: string;
-            /**
-             * Tip Radius Mm
-             * @default 1
-             */
-            tip_radius_mm: number;
-            /** Travel Mm */
-            travel_mm: number;
-            /**
-             * Turn Mm
-             * @default null
-             */
-            turn_mm: number | null;
-        };
-        /**
-         * GaugeIn
-         * @description A gauge as typed; ``turn`` only for one that counts turns.
-         */
-        GaugeIn: {
-            /**
-             * Check Due
-             * @default null
-             */
-            check_due?: string | null;
-            /**
-             * Counts Turns
-             * @default true
-             */
-            counts_turns?: boolean;
-            /**
-             * Dial
-             * @default balanced
-             * @enum {string}
-             */
-            dial?: "balanced" | "continuous";
-            graduation: components["schemas"]["Typed"];
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "lever" | "plunger" | "rule" | "feelers";
-            /** @default null */
-            lost_motion?: components["schemas"]["Typed"] | null;
-            /** Name */
-            name: string;
-            tip_radius: components["schemas"]["Typed"];
-            travel: components["schemas"]["Typed"];
-            /** @default null */
-            turn?: components["schemas"]["Typed"] | null;
         };
         /**
          * HealthOut
@@ -1130,182 +1006,40 @@ export interface components {
             zero_word: string;
         };
         /**
-         * Holder
-         * @description What holds the work. Which fields matter depends on ``kind``.
+         * ItemOut
+         * @description A thing of the Shop: its line in the list, and its page as somebody would fill it.
          *
-         *     Of a vise, a fixture or a long part ``edge_mm`` is the length of the jaw or edge that is read, ``depth_mm`` how
-         *     far it reaches the other way, ``bolts_mm`` where its hold-down bolts sit along the edge, from its left end;
-         *     ``key_clearance_mm`` the play of its keys in the slot (None: it has none), ``key_span_mm`` how far apart they
-         *     are; ``torque`` what its own papers say, in their words.
-         *
-         *     ``jaws`` is the number of jaws, screws or bolts; ``lead_mm`` a jaw screw's or adjusting screw's
-         *     travel for one turn of the key (None: not measured yet); ``numbering`` the way the numbers run,
-         *     seen from the tailstock; ``rings_mm`` radii of the rings on its face; ``jaw_width_mm`` how wide a
-         *     jaw's flat is (0: narrow); ``clearance_mm`` how far an adjustable body can go from its middle;
-         *     ``follows`` which way that body goes: away from a drawn screw (screws in a ring press on it) or
-         *     toward it (screws in the body press on a boss); ``runout_mm`` the TIR its papers promise.
+         *     ``remembers`` is what set-ups taught about a holder, ``found`` what they found a machine to hold, the latest first.
          */
-        Holder: {
-            /**
-             * Bolts Mm
-             * @default []
-             */
-            bolts_mm: number[];
-            /**
-             * Clearance Mm
-             * @default null
-             */
-            clearance_mm: number | null;
-            /**
-             * Depth Mm
-             * @default 0
-             */
-            depth_mm: number;
-            /** Diameter Mm */
-            diameter_mm: number;
-            /**
-             * Edge Mm
-             * @default 0
-             */
-            edge_mm: number;
-            /**
-             * Follows
-             * @default toward
-             * @enum {string}
-             */
-            follows: "away" | "toward";
-            /**
-             * Forget Before
-             * @default null
-             */
-            forget_before: string | null;
+        ItemOut: {
+            /** About */
+            about: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /** Found */
+            found: components["schemas"]["FoundOut"][];
             /** Id */
             id: string;
-            /**
-             * Jaw Width Mm
-             * @default 0
-             */
-            jaw_width_mm: number;
-            /**
-             * Jaws
-             * @default 4
-             */
-            jaws: number;
-            /**
-             * Key Clearance Mm
-             * @default null
-             */
-            key_clearance_mm: number | null;
-            /**
-             * Key Span Mm
-             * @default 0
-             */
-            key_span_mm: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "four_jaw_independent" | "three_jaw" | "adjustable_body" | "collet" | "centres" | "faceplate" | "dowelled_housing" | "mill_head" | "vise" | "vise_pair" | "fixture" | "rotary_table" | "surface_plate" | "column";
-            /**
-             * Lead Mm
-             * @default null
-             */
-            lead_mm: number | null;
-            /** Max Work Mm */
-            max_work_mm: number;
-            /** Min Work Mm */
-            min_work_mm: number;
+            /** Kind */
+            kind: string;
             /** Name */
             name: string;
-            /**
-             * Numbering
-             * @default ccw
-             * @enum {string}
-             */
-            numbering: "ccw" | "cw";
-            /**
-             * Rings Mm
-             * @default []
-             */
-            rings_mm: number[];
-            /**
-             * Runout Mm
-             * @default null
-             */
-            runout_mm: number | null;
-            /**
-             * Torque
-             * @default
-             */
-            torque: string;
+            /** Remembers */
+            remembers: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /** Typed */
+            typed: {
+                [key: string]: string;
+            };
         };
         /**
-         * HolderIn
-         * @description A holder as typed; which fields matter depends on its kind.
+         * KindForm
+         * @description A kind of thing, and what is asked of it besides its name.
          */
-        HolderIn: {
-            /**
-             * Bolts
-             * @default []
-             */
-            bolts?: components["schemas"]["Typed"][];
-            /** @default null */
-            clearance?: components["schemas"]["Typed"] | null;
-            /** @default null */
-            depth?: components["schemas"]["Typed"] | null;
-            /** @default null */
-            diameter?: components["schemas"]["Typed"] | null;
-            /** @default null */
-            edge?: components["schemas"]["Typed"] | null;
-            /**
-             * Follows
-             * @default toward
-             * @enum {string}
-             */
-            follows?: "away" | "toward";
-            /** @default null */
-            jaw_width?: components["schemas"]["Typed"] | null;
-            /**
-             * Jaws
-             * @default null
-             */
-            jaws?: number | null;
-            /** @default null */
-            key_clearance?: components["schemas"]["Typed"] | null;
-            /** @default null */
-            key_span?: components["schemas"]["Typed"] | null;
-            /**
-             * Kind
-             * @default four_jaw_independent
-             * @enum {string}
-             */
-            kind?: "four_jaw_independent" | "three_jaw" | "adjustable_body" | "collet" | "centres" | "faceplate" | "dowelled_housing" | "mill_head" | "vise" | "vise_pair" | "fixture" | "rotary_table" | "surface_plate" | "column";
-            /** @default null */
-            lead?: components["schemas"]["Typed"] | null;
-            /** @default null */
-            max_work?: components["schemas"]["Typed"] | null;
-            /** @default null */
-            min_work?: components["schemas"]["Typed"] | null;
-            /** Name */
-            name: string;
-            /**
-             * Numbering
-             * @default ccw
-             * @enum {string}
-             */
-            numbering?: "ccw" | "cw";
-            /**
-             * Rings
-             * @default []
-             */
-            rings?: components["schemas"]["Typed"][];
-            /** @default null */
-            runout?: components["schemas"]["Typed"] | null;
-            /**
-             * Torque
-             * @default
-             */
-            torque?: string;
+        KindForm: {
+            /** Fields */
+            fields: components["schemas"]["FieldSpec"][];
+            /** Id */
+            id: string;
+            /** Word */
+            word: string;
         };
         /**
          * Length
@@ -1421,81 +1155,6 @@ export interface components {
             kind: "lathe" | "mill" | "plate";
             /** Name */
             name: string;
-        };
-        /**
-         * MachineIn
-         * @description A machine as typed.
-         */
-        MachineIn: {
-            floor: components["schemas"]["Typed"];
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "lathe" | "mill" | "plate";
-            /** Name */
-            name: string;
-        };
-        /**
-         * Memory
-         * @description What a holder answered in earlier set-ups; all zero when nothing is known.
-         *
-         *     ``gain`` is the part of an asked move that arrived, over ``moves`` moves; ``kick_x_mm`` and
-         *     ``kick_y_mm`` the mean shift on tightening (holder's angles) over ``kicks`` tightenings, with
-         *     ``kick_sd_mm`` its scatter; ``repeat_mm`` how far readings of one spot came back; ``per_tap_mm`` what one
-         *     tap moved, where taps were counted.
-         */
-        Memory: {
-            /**
-             * Gain
-             * @default 1
-             */
-            gain: number;
-            /**
-             * Gain Sd
-             * @default 0.15
-             */
-            gain_sd: number;
-            /**
-             * Kick Sd Mm
-             * @default 0
-             */
-            kick_sd_mm: number;
-            /**
-             * Kick X Mm
-             * @default 0
-             */
-            kick_x_mm: number;
-            /**
-             * Kick Y Mm
-             * @default 0
-             */
-            kick_y_mm: number;
-            /**
-             * Kicks
-             * @default 0
-             */
-            kicks: number;
-            /**
-             * Moves
-             * @default 0
-             */
-            moves: number;
-            /**
-             * Per Tap Mm
-             * @default null
-             */
-            per_tap_mm: number | null;
-            /**
-             * Repeat Mm
-             * @default null
-             */
-            repeat_mm: number | null;
-            /**
-             * Setups
-             * @default 0
-             */
-            setups: number;
         };
         /**
          * MoveDone
@@ -1683,25 +1342,6 @@ export interface components {
             title: string;
         };
         /**
-         * Piece
-         * @description A size in the drawer, and how many of it there are.
-         */
-        Piece: {
-            /** Count */
-            count: number;
-            /** Mm */
-            mm: number;
-        };
-        /**
-         * PieceIn
-         * @description A size in the drawer, and how many.
-         */
-        PieceIn: {
-            /** Count */
-            count: number;
-            size: components["schemas"]["Typed"];
-        };
-        /**
          * PlanIn
          * @description A plan as the start page has it: machine, holder and gauge by id.
          *
@@ -1830,11 +1470,11 @@ export interface components {
             /** Fields */
             fields: components["schemas"]["FieldSpec"][];
             /** Holder Kinds */
-            holder_kinds: ("four_jaw_independent" | "three_jaw" | "adjustable_body" | "collet" | "centres" | "faceplate" | "dowelled_housing" | "mill_head" | "vise" | "vise_pair" | "fixture" | "rotary_table" | "surface_plate" | "column")[];
+            holder_kinds: string[];
             /** Id */
             id: string;
             /** Machine Kinds */
-            machine_kinds: ("lathe" | "mill" | "plate")[];
+            machine_kinds: string[];
             needs: components["schemas"]["Needs"];
             /** Title */
             title: string;
@@ -2348,26 +1988,35 @@ export interface components {
             text: string;
         };
         /**
+         * ShelfForm
+         * @description A shelf of the Shop: its heading, what one thing on it is called, and its kinds.
+         */
+        ShelfForm: {
+            /** Kinds */
+            kinds: components["schemas"]["KindForm"][];
+            /** One */
+            one: string;
+            /**
+             * Shelf
+             * @enum {string}
+             */
+            shelf: "machines" | "holders" | "gauges" | "stock";
+            /** Title */
+            title: string;
+        };
+        /**
          * ShopOut
          * @description Everything in the Shop.
          */
         ShopOut: {
-            /** Found */
-            found: {
-                [key: string]: components["schemas"]["FoundOut"][];
-            };
             /** Gauges */
-            gauges: components["schemas"]["Gauge"][];
+            gauges: components["schemas"]["ItemOut"][];
             /** Holders */
-            holders: components["schemas"]["Holder"][];
+            holders: components["schemas"]["ItemOut"][];
             /** Machines */
-            machines: components["schemas"]["Machine"][];
-            /** Memories */
-            memories: {
-                [key: string]: components["schemas"]["Memory"];
-            };
+            machines: components["schemas"]["ItemOut"][];
             /** Stock */
-            stock: components["schemas"]["Stock"][];
+            stock: components["schemas"]["ItemOut"][];
         };
         /**
          * SpotMarked
@@ -2442,38 +2091,6 @@ export interface components {
              * @enum {string}
              */
             type: "step_passed";
-        };
-        /**
-         * Stock
-         * @description Shims, or offset dowels (the offset of their two halves), as they lie in the drawer.
-         */
-        Stock: {
-            /** Id */
-            id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "shims" | "dowels";
-            /** Name */
-            name: string;
-            /** Pieces */
-            pieces: components["schemas"]["Piece"][];
-        };
-        /**
-         * StockIn
-         * @description A drawer of shims or of offset dowels, as typed.
-         */
-        StockIn: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "shims" | "dowels";
-            /** Name */
-            name: string;
-            /** Pieces */
-            pieces: components["schemas"]["PieceIn"][];
         };
         /**
          * Summary
@@ -2594,6 +2211,23 @@ export interface components {
              * @enum {string}
              */
             name: "gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play" | "unread" | "wild" | "preload";
+        };
+        /**
+         * ThingIn
+         * @description A thing of the Shop as typed: ``typed`` by the fields of its kind (``ShelfForm``); bare lengths are in mm.
+         */
+        ThingIn: {
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /**
+             * Typed
+             * @default {}
+             */
+            typed?: {
+                [key: string]: string;
+            };
         };
         /**
          * Tightened
@@ -3656,20 +3290,14 @@ export interface operations {
             };
         };
     };
-    shop_put_gauge_gauges__item_id__put: {
+    shop_forms_forms_get: {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                item_id: string;
-            };
+            path?: never;
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["GaugeIn"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -3677,55 +3305,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SavedOut"];
-                };
-            };
-            /** @description Something needs correcting */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-        };
-    };
-    shop_put_holder_holders__item_id__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                item_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["HolderIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SavedOut"];
+                    "application/json": components["schemas"]["FormsOut"];
                 };
             };
             /** @description Something needs correcting */
@@ -3818,66 +3398,19 @@ export interface operations {
             };
         };
     };
-    shop_put_machine_machines__item_id__put: {
+    shop_put__shelf___item_id__put: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 item_id: string;
+                shelf: "machines" | "holders" | "gauges" | "stock";
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MachineIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SavedOut"];
-                };
-            };
-            /** @description Something needs correcting */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-        };
-    };
-    shop_put_stock_stock__item_id__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                item_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StockIn"];
+                "application/json": components["schemas"]["ThingIn"];
             };
         };
         responses: {

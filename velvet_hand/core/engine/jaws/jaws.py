@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import TypeVar
 
+from ...fields import Choice
 from ...measure.base import Measure
 from ...memory import Lesson
 from ...path.lathe import presets
 from ...path.steps import Step
 from ...plan.asks import Asks
-from ...plan.fields import Choice
 from ...plan.jaws import JawPlan
 from ...plan.ring import ring
 from ...readings import Pass

@@ -21,7 +21,7 @@ def check_plan(plan: JawPlan) -> tuple[Caveat, ...]:
         Part without size or bigger than the chuck takes, fewer than three stations or one twice,
         limit of zero or beyond the gauge.
     """
-    check_size(plan)
+    check_size(plan, plan.holder)
     check_stations(plan)
     return (*check_limit(plan), *tell_holder(plan), *_tell_stations(plan))
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from ...holders import AdjustableBody
 from ...plan.base import BasePlan
 
 
@@ -11,3 +12,4 @@ class AdjustablePlan(BasePlan):
     """A chuck whose body is set by screws."""
 
     procedure: Literal["adjustable"] = "adjustable"
+    holder: AdjustableBody

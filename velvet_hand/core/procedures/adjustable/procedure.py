@@ -10,13 +10,13 @@ from ...engine.learning import Learned
 from ...engine.one_ring import OneRing
 from ...errors import BadInput
 from ...fit.circle import ray
+from ...holders import AdjustableBody
 from ...measure.ring import RingLook
 from ...move import Asked, Jaw, Move, Needle, Screws
 from ...path.lathe import check_limit, check_size, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...setup.state import State
-from ...shop import Holder, HolderKind
 from ...told import Caveat
 from ...wording import Bit, Text, angle, length, strong, text
 from .plan import AdjustablePlan
@@ -34,7 +34,6 @@ class Adjustable(OneRing[AdjustablePlan]):
     id = "adjustable"
     title = "True in a chuck with an adjustable body"
     rank = 80
-    holder_kinds: tuple[HolderKind, ...] = ("adjustable_body",)
     needs = Needs(
         holder="A chuck whose body is set by 3, 4 or 6 screws; which way the body follows belongs to it.",
         gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
@@ -59,13 +58,6 @@ class Adjustable(OneRing[AdjustablePlan]):
             A chuck without screws or range, work that does not fit, a limit the gauge cannot show.
         """
         holder = plan.holder
-        if holder.jaws not in (3, 4, 6):
-            raise BadInput(
-                "field_invalid",
-                f"{holder.name} has {holder.jaws} screws.",
-                "3, 4 or 6: set it in the Shop.",
-                "holder_id",
-            )
         if holder.clearance_mm is None:
             raise BadInput(
                 "field_invalid",
@@ -73,7 +65,7 @@ class Adjustable(OneRing[AdjustablePlan]):
                 "Measure it, or take it from its papers, and put it in the Shop.",
                 "holder_id",
             )
-        check_size(plan)
+        check_size(plan, plan.holder)
         check_stations(plan)
         told = list(check_limit(plan))
         if holder.runout_mm and plan.limit.kind == "tir" and plan.limit.mm < holder.runout_mm / 4:
@@ -255,11 +247,11 @@ class Adjustable(OneRing[AdjustablePlan]):
         )  # fmt: skip
 
 
-def _room(holder: Holder, already: complex) -> float:
+def _room(holder: AdjustableBody, already: complex) -> float:
     return max((holder.clearance_mm or 0.0) - abs(already), 0.0)
 
 
-def _within_range(d: complex, already: complex, holder: Holder) -> tuple[complex, float]:
+def _within_range(d: complex, already: complex, holder: AdjustableBody) -> tuple[complex, float]:
     """The part of ``d`` that the body can do, and how far from true that leaves it.
 
     ``|already + d| > clearance``: the most that can be done is the point of the limiting circle

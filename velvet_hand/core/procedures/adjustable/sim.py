@@ -6,8 +6,8 @@ import math
 
 import numpy as np
 
+from ...holders import AdjustableBody
 from ...move import Move, Screws
-from ...plan.base import BasePlan
 from ...sim.body import Body, Circle, Hands, part_circle, random_hands, vector, watched
 from ...sim.example import held, short_lever, usual
 from ...sim.sample import Sample
@@ -17,7 +17,9 @@ from .plan import AdjustablePlan
 class SimulatedAdjustable(Body):
     """A body between n screws. ``follows`` says on which side of the contact the screws sit."""
 
-    def __init__(self, plan: BasePlan, hands: Hands, rng: np.random.Generator, center: complex) -> None:
+    plan: AdjustablePlan
+
+    def __init__(self, plan: AdjustablePlan, hands: Hands, rng: np.random.Generator, center: complex) -> None:
         super().__init__(plan, hands, rng)
         self.center, self.went = center, 0j
 
@@ -30,11 +32,10 @@ class SimulatedAdjustable(Body):
         holder = self.plan.holder
         side = 1.0 if holder.follows == "toward" else -1.0
         start, went = self.center, self.went
-        step = self.plan.holder.numbering == "cw"
         normals, advances = [], []
         assert isinstance(move, Screws)
         for turn in move.turns:
-            angle = (turn.number - 1) * 360.0 / holder.jaws * (-1 if step else 1)
+            angle = (turn.number - 1) * 360.0 / holder.jaws * (-1 if holder.numbering == "cw" else 1)
             normals.append([math.cos(math.radians(angle)), math.sin(math.radians(angle))])
             advances.append(side * (turn.mm or 0.0))
         # The body comes to rest where every screw that was turned touches again.
@@ -68,8 +69,7 @@ class SimulatedAdjustable(Body):
 def example(seed: int) -> AdjustablePlan:
     """A plan by a number: every orientation and option comes round."""
     numbering = ("ccw", "cw")[(seed // 5) % 2]
-    screws = held(
-        "adjustable_body", jaws=(3, 4, 6)[seed % 3], numbering=numbering, lead_mm=1.0, clearance_mm=0.4,
+    screws = held(AdjustableBody, jaws=(3, 4, 6)[seed % 3], numbering=numbering, lead_mm=1.0, clearance_mm=0.4,
         follows=("toward", "away")[(seed // 3) % 2],
     )  # fmt: skip
     return AdjustablePlan(**usual(seed, holder=screws, **short_lever(seed, 0.2)))

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from ...fields import LengthOf, LengthsOf, ShimsOf
+from ...holders import Vise
 from ...plan.edge import EdgeBase
-from ...plan.fields import LengthOf, LengthsOf, ShimsOf
 from ...shop import Stock
 
 
@@ -17,6 +18,7 @@ class BedPlan(EdgeBase):
     """
 
     procedure: Literal["bed"] = "bed"
+    holder: Vise
     bed_x_mm: Annotated[
         tuple[float, ...],
         LengthsOf(

@@ -18,7 +18,6 @@ from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...scene import HeightScene, Scene, SceneShim, SceneSpotHeight
 from ...setup.state import State
-from ...shop import HolderKind
 from ...told import Caveat, Figure, Solution
 from ...verdict import Verdict
 from ...wording import Bit, Text, length, strong, text, words_of
@@ -34,7 +33,7 @@ def corner_names(plan: BedPlan) -> tuple[str, str, str, str]:
 
 def corners(plan: BedPlan) -> Points:
     """Places of the four corners of the base."""
-    deep = plan.holder.depth_mm or 0.7 * plan.edge_mm
+    deep = plan.holder.deep_mm
     return ((0.0, 0.0), (plan.edge_mm, 0.0), (0.0, deep), (plan.edge_mm, deep))
 
 
@@ -44,7 +43,6 @@ class Bed(ShimmedLine[BedPlan]):
     id = "bed"
     title = "Level a vise’s bed by shims, then square its jaw"
     rank = 150
-    holder_kinds: tuple[HolderKind, ...] = ("vise",)
     needs = Needs(
         holder="A vise with its jaw’s length, its depth and the places of its bolts.",
         gauge="A lever or plunger gauge that reads down on the bed and on the jaw.",
@@ -113,7 +111,7 @@ class Bed(ShimmedLine[BedPlan]):
                 title="Pull down",
                 headline=text("Pull the nuts down ", strong("in small steps, one and the other in turn"), f". Watch the needle at the "
                     f"{plan.end_word(plan.hinge != 'high')} end."),
-                prompt=f"Over the shims, never over air. {torque_words(plan)} If the needle walks, stop, tap it back, go on.",
+                prompt=f"Over the shims, never over air. {torque_words(plan.holder)} If the needle walks, stop, tap it back, go on.",
                 cautions=(Caution(id="shims", text="Every shim is under the casting and cannot creep out."),),
             ),
             Step(id="prove", title="Prove", prompt="All at its torque: bed and jaw, and the first spot once more."),

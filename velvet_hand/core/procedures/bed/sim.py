@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 from scipy.optimize import linprog
 
+from ...holders import Vise
 from ...move import Move, Shim
 from ...sim.example import FINE_SHIMS, edge_usual, held
 from ...sim.sample import Sample
@@ -76,13 +77,13 @@ class SimulatedBed(SimulatedEdge):
 def example(seed: int) -> BedPlan:
     """A plan by a number: every orientation and option comes round."""
     differ = (0.0, 0.006)[seed // 7 % 2]
-    vise = held("vise", jaws=0, edge_mm=160, depth_mm=110, bolts_mm=(14.0, 146.0))
+    vise = held(Vise, edge_mm=160, depth_mm=110, bolts_mm=(14.0, 146.0))
     return BedPlan(**edge_usual(seed, vise), stock=FINE_SHIMS, bed_limit_mm=0.014, parallels_differ_mm=differ)
 
 
 def machine(plan: BedPlan, rng: np.random.Generator) -> SimulatedBed:
     """A vise whose bed falls off by some hundredths."""
-    deep = plan.holder.depth_mm or 0.7 * plan.edge_mm
+    deep = plan.holder.deep_mm
     corners = ((0.0, 0.0), (plan.edge_mm, 0.0), (0.0, deep), (plan.edge_mm, deep))
     tilt = (float(rng.uniform(-0.1, 0.1)) / plan.edge_mm, float(rng.uniform(-0.08, 0.08)) / deep)
     return SimulatedBed(plan, corners, tilt, **edge_as_found(plan, rng))

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from ...fields import LengthOf, OneOf
+from ...holders import RotaryTable
 from ...plan.base import BasePlan
-from ...plan.fields import LengthOf, OneOf
 
 
 class CentrePlan(BasePlan):
     """The center of a rotary table brought under the spindle: handles ``x_plus`` and ``y_plus`` move the table."""
 
     procedure: Literal["centre"] = "centre"
+    holder: RotaryTable
     x_clockwise: Annotated[
         Literal["left", "right"],
         OneOf("X handle clockwise: the table goes", "Turn it and look.", words={"right": "right", "left": "left"}),

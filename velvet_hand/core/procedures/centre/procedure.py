@@ -18,7 +18,7 @@ from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.ring import ring, turn_stations
 from ...setup.state import State
-from ...shop import HolderKind, MachineKind
+from ...shop import MachineKind
 from ...told import Caveat
 from ...wording import Text, length, strong, text
 from .plan import CentrePlan
@@ -33,7 +33,6 @@ class Centre(OneRing[CentrePlan]):
     title = "Bring a rotary table’s center under the spindle"
     rank = 180
     machine_kinds: tuple[MachineKind, ...] = ("mill",)
-    holder_kinds: tuple[HolderKind, ...] = ("rotary_table",)
     needs = Needs(
         holder="A rotary table with a bore or a boss at its center.",
         gauge="A lever or plunger gauge carried by the spindle; marks no coarser than a quarter of the limit.",

@@ -6,6 +6,7 @@ import cmath
 
 import numpy as np
 
+from ...holders import RotaryTable
 from ...move import Move
 from ...sim.body import Body, Circle, Hands, part_circle, random_hands, watched
 from ...sim.example import held, limit_mm, usual
@@ -55,7 +56,7 @@ class SimulatedCentre(Body):
 
 def example(seed: int) -> CentrePlan:
     """A plan by a number: every orientation and option comes round."""
-    table = held("rotary_table", jaws=0, diameter_mm=300)
+    table = held(RotaryTable, diameter_mm=300)
     swept = {"carrier": "gauge_turns", "view": "tailstock", "school": "high_spot", "limit": limit_mm("0.02")}
     ways = {"x_clockwise": ("right", "left")[seed // 2 % 2], "y_clockwise": ("away", "toward")[seed // 5 % 2]}
     return CentrePlan(**usual(seed, holder=table, **swept), **ways)

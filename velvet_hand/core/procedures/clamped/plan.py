@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from ...fields import LengthOf, NumberOf, OneOf, ShimsOf
+from ...holders import Vise
 from ...plan.base import BasePlan
-from ...plan.fields import LengthOf, NumberOf, OneOf, ShimsOf
 from ...shop import Stock
 
 FixedAt = Literal["back", "front", "left", "right"]
@@ -18,6 +19,7 @@ class ClampedPlan(BasePlan):
     """
 
     procedure: Literal["clamped"] = "clamped"
+    holder: Vise
     depth_mm: Annotated[float, LengthOf("Width, from jaw to jaw", least=5)] = 60.0
     fixed: Annotated[
         FixedAt,

@@ -31,7 +31,7 @@ from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...scene import HeightScene, Scene, SceneShim, SceneSpotHeight
 from ...setup.state import State
-from ...shop import HolderKind, MachineKind
+from ...shop import MachineKind
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict, doubted, judge
 from ...wording import Text, length, strong, text, words_of
@@ -78,7 +78,6 @@ class ClampedPart(ManyRings[ClampedPlan]):
     title = "The part, clamped: does it sit?"
     rank = 145
     machine_kinds: tuple[MachineKind, ...] = ("mill",)
-    holder_kinds: tuple[HolderKind, ...] = ("vise",)
     needs = Needs(
         holder="A vise that is square and level, and two parallels of one height.",
         gauge="A lever or plunger gauge that looks down, marks no coarser than a quarter of the limit.",
@@ -123,7 +122,7 @@ class ClampedPart(ManyRings[ClampedPlan]):
             Step(
                 id="nip_up", title="Clamp",
                 headline=text("Clamp it ", strong("for the cut"), " and strike it down once more. Try both parallels with a finger."),
-                prompt=f"The way that was found: bar, shims and force as they were. {torque_words(plan)}",
+                prompt=f"The way that was found: bar, shims and force as they were. {torque_words(plan.holder)}",
                 cautions=(Caution(id="holds", text="Less force holds less: a stop behind the part, or lighter cuts."),),
             ),
             Step(id="prove", title="Prove", prompt="Every place clamped as for the cut, and the first again."),

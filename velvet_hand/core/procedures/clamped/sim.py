@@ -7,6 +7,7 @@ import re
 import numpy as np
 
 from ...gauge import Gauge
+from ...holders import Vise
 from ...move import Move, Seat, Shim
 from ...plan.base import Workpiece
 from ...shop import Machine
@@ -108,7 +109,7 @@ def example(seed: int) -> ClampedPlan:
     true = seed // 4 % 2 == 1
     return ClampedPlan(
         **usual(
-            seed, holder=held("vise", jaws=0, edge_mm=160, depth_mm=110), carrier="gauge_turns", view="tailstock", school="high_spot",
+            seed, holder=held(Vise, edge_mm=160, depth_mm=110), carrier="gauge_turns", view="tailstock", school="high_spot",
             limit=limit_mm("0.02", "parallel"), gauge=gauge,
             part=Workpiece(name="plate", diameter=Typed(text="140", unit="mm")),
             machine=Machine(id="m", name="Mill", kind="mill", floor_mm=0.002),

@@ -4,14 +4,18 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from pydantic import Field
+
+from ...fields import NumberOf, OneOf
+from ...holders import AdjustableBody, FourJaw, ThreeJaw
 from ...plan.base import BasePlan
-from ...plan.fields import NumberOf, OneOf
 
 
 class ClockingPlan(BasePlan):
     """A chuck on a register with ``bolts`` holes; ``oppose`` when only high spots are known, no sizes."""
 
     procedure: Literal["clocking"] = "clocking"
+    holder: Annotated[ThreeJaw | FourJaw | AdjustableBody, Field(discriminator="kind")]
     bolts: Annotated[
         int, NumberOf("Bolt positions", "How many ways it can be bolted on, evenly spaced.", least=2, most=24)
     ] = 3

@@ -23,7 +23,6 @@ from ...quantity import Quantity
 from ...readings import Pass
 from ...scene import ClockScene, Scene, SceneDot, ScenePosition
 from ...setup.state import State
-from ...shop import HolderKind
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict
 from ...wording import Text, length, strong, text
@@ -57,7 +56,6 @@ class Clocking(ManyRings[ClockingPlan]):
     id = "clocking"
     title = "Clock a chuck on its register"
     rank = 50
-    holder_kinds: tuple[HolderKind, ...] = ("three_jaw", "four_jaw_independent", "adjustable_body")
     needs = Needs(
         holder="A chuck that bolts to a register in several positions.",
         gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",

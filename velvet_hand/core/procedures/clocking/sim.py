@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from ...holders import ThreeJaw
 from ...move import Clock, Move
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
 from ...sim.example import held, limit_mm, part_of, usual
@@ -52,7 +53,7 @@ def example(seed: int) -> ClockingPlan:
     """A plan by a number: every orientation and option comes round."""
     outside = {"part": part_of(seed, "outside")}
     numbering = ("ccw", "cw")[(seed // 5) % 2]
-    three = held("three_jaw", jaws=3, numbering=numbering)
+    three = held(ThreeJaw, numbering=numbering)
     plan = usual(seed, **outside, holder=three, limit=limit_mm("0.02"))
     return ClockingPlan(**plan, bolts=(3, 4, 6)[seed % 3], way=("every", "oppose")[(seed // 4) % 2])
 

@@ -31,7 +31,6 @@ from ...quantity import Quantity
 from ...readings import Pass
 from ...scene import AxisScene, Scene, SceneLine, SceneStop
 from ...setup.state import State
-from ...shop import HolderKind
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict, worst
 from ...wording import Text, length, strong, text
@@ -60,7 +59,6 @@ class Collet(ManyRings[ColletPlan]):
     id = "collet"
     title = "Collet and spindle taper"
     rank = 90
-    holder_kinds: tuple[HolderKind, ...] = ("collet",)
     needs = Needs(
         holder="A collet that can be turned in its taper, with a mark on its face.",
         gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
@@ -78,7 +76,7 @@ class Collet(ManyRings[ColletPlan]):
         BadInput
             Positions that cannot be told apart, planes too close.
         """
-        check_size(plan, "collet")
+        check_size(plan, plan.holder, "collet")
         check_stations(plan)
         check_positions(plan.positions_deg)
         if plan.far_z_mm < plan.part.diameter_mm * 0.5:

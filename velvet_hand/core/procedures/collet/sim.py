@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from ...holders import Collet
 from ...move import Clock, Move
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
 from ...sim.example import held, limit_mm, part_of, usual
@@ -50,7 +51,7 @@ class SimulatedCollet(Body):
 def example(seed: int) -> ColletPlan:
     """A plan by a number: every orientation and option comes round."""
     outside = {"part": part_of(seed, "outside")}
-    nose = held("collet", jaws=0, max_work_mm=80)
+    nose = held(Collet, max_work_mm=80)
     turns = ((0.0, 180.0), (0.0, 120.0, 240.0))[seed % 2]
     plan = usual(seed, **outside, holder=nose, limit=limit_mm("0.018"), stations_deg=(0.0, 90.0, 180.0, 270.0))
     return ColletPlan(**plan, far_z_mm=80, positions_deg=turns)

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from ...fields import LengthOf, NumberOf, OneOf, ShimsOf
+from ...holders import Column
 from ...plan.base import BasePlan
-from ...plan.fields import LengthOf, NumberOf, OneOf, ShimsOf
 from ...shop import Stock
 
 
@@ -17,6 +18,7 @@ class ColumnPlan(BasePlan):
     """
 
     procedure: Literal["column"] = "column"
+    holder: Column
     far_z_mm: Annotated[float, LengthOf("Far end is out from the flange by", least=20)] = 250.0
     stock: Annotated[Stock, ShimsOf("Shims from")]
     bolts: Annotated[int, NumberOf("Flange bolts", "A shim lies at each; number 1 at 0°.", least=3, most=8)] = 3

@@ -31,7 +31,7 @@ from ...quantity import HEADS, Quantity
 from ...readings import Pass, Station
 from ...scene import AxisScene, Scene, SceneLine, SceneStop
 from ...setup.state import State
-from ...shop import HolderKind, MachineKind
+from ...shop import MachineKind
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict, judge, worst
 from ...wording import Bit, Text, length, signed, strong, text, words_of
@@ -55,7 +55,6 @@ class Column(ManyRings[ColumnPlan]):
     title = "A column on a rotary axis, with its tailstock"
     rank = 210
     machine_kinds: tuple[MachineKind, ...] = ("mill",)
-    holder_kinds: tuple[HolderKind, ...] = ("column",)
     needs = Needs(
         holder="A column with the length from flange to end; a drawer of shims.",
         gauge="A lever or plunger gauge on the spindle or column; marks no coarser than a quarter of the limit.",

@@ -10,6 +10,7 @@ import numpy as np
 from scipy.optimize import linprog
 
 from ...gauge import Gauge
+from ...holders import Column
 from ...move import Move, TapRound
 from ...readings import Station
 from ...sim.body import Body, Circle, Hands, part_circle, random_hands, watched
@@ -166,7 +167,7 @@ class SimulatedColumn(Body):
 def example(seed: int) -> ColumnPlan:
     """A plan by a number: every orientation and option comes round."""
     outside = {"part": part_of(seed, "outside")}
-    vise = held("column", jaws=0, edge_mm=260, diameter_mm=120)
+    vise = held(Column, edge_mm=260)
     lever = Gauge(id="g", name="Lever", kind="lever", graduation_mm=0.001, travel_mm=0.8)
     kind = {
         "holder": vise,

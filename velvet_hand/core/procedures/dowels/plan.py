@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from ...fields import DowelsOf, LengthOf, OneOf
+from ...holders import DowelledHousing
 from ...plan.base import BasePlan
-from ...plan.fields import DowelsOf, LengthOf, OneOf
 from ...shop import Stock
 
 
@@ -13,6 +14,7 @@ class DowelPlan(BasePlan):
     """A housing on two offset dowels, its bore swept by a gauge that the shaft carries round."""
 
     procedure: Literal["dowels"] = "dowels"
+    holder: DowelledHousing
     stock: Annotated[Stock, DowelsOf("Offset dowels from")]
     span_mm: Annotated[float, LengthOf("Between the dowels", least=5, most=5000)]
     sag: Annotated[

@@ -26,7 +26,6 @@ from ...quantity import Quantity
 from ...readings import Pass
 from ...scene import DowelScene, Scene, SceneDot
 from ...setup.state import State
-from ...shop import HolderKind
 from ...told import Caveat, Figure, Solution
 from ...verdict import Verdict
 from ...wording import Text, length, strong, text
@@ -42,7 +41,6 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
     id = "dowels"
     title = "Bore concentric to a shaft, on two offset dowels"
     rank = 110
-    holder_kinds: tuple[HolderKind, ...] = ("dowelled_housing",)
     needs = Needs(
         holder="A housing on two dowels and base bolts.",
         gauge="A gauge on an arm that the shaft carries round.",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from ...holders import DowelledHousing
 from ...move import Move, Swap
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
 from ...sim.example import PINS, held, limit_mm, part_of, usual
@@ -44,7 +45,7 @@ class SimulatedDowels(Body):
 
 def example(seed: int) -> DowelPlan:
     """A plan by a number: every orientation and option comes round."""
-    body = held("dowelled_housing", jaws=0, diameter_mm=300)
+    body = held(DowelledHousing, diameter_mm=300)
     plan = usual(seed, holder=body, carrier="gauge_turns", part=part_of(seed, "inside"), limit=limit_mm("0.06"))
     return DowelPlan(
         **plan,

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from ...fields import LengthOf, OneOf, ShimsOf
+from ...holders import Fixture
 from ...plan.edge import EdgeBase
-from ...plan.fields import LengthOf, OneOf, ShimsOf
 from ...shop import Stock
 
 
@@ -16,6 +17,7 @@ class EdgePlan(EdgeBase):
     """
 
     procedure: Literal["edge"] = "edge"
+    holder: Fixture
     thing: Annotated[
         Literal["angle_plate", "fixture_plate", "long_work", "soft_jaws"],
         OneOf(

@@ -15,7 +15,6 @@ from ...plan.edge import EDGE_LIMITS, edge, place_word, side_word
 from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...setup.state import State
-from ...shop import HolderKind
 from ...told import Caveat, Figure
 from ...verdict import GAUGE_PART, Verdict
 from ...wording import length, strong, text
@@ -38,7 +37,6 @@ class NamedEdge(ShimmedLine[EdgePlan]):
     thing, edge, shape = "plate", "edge", "plate"
     mend = "Stone it, or read another edge that was cut with it."
     kick_repeats = False
-    holder_kinds: tuple[HolderKind, ...] = ("fixture",)
     needs = Needs(
         holder="A plate, angle plate or long part with the length of its edge and the places of its bolts.",
         gauge="A lever or plunger gauge held in the spindle or on the column; marks no coarser than a quarter of the limit.",
@@ -111,7 +109,7 @@ class NamedEdge(ShimmedLine[EdgePlan]):
                 title="Clamp",
                 headline=text("Clamp it ", strong("in small steps, crosswise"), f". Watch the needle at the "
                     f"{plan.end_word(plan.hinge != 'high')} end."),
-                prompt=f"{torque_words(plan)} If the needle walks, stop, tap it back, go on.",
+                prompt=f"{torque_words(plan.holder)} If the needle walks, stop, tap it back, go on.",
             ),
             Step(id="prove", title="Prove", prompt="All clamped as in use: read it again, and the first spot once more."),
             clear_to_run_mill(Caution(id="clamps", text="Clamps clear of the cutter’s way; sockets off hidden nuts.")),

@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from ...gauge import Gauge
+from ...holders import Fixture
 from ...move import Move, Shim
 from ...sim.body import Body
 from ...sim.example import FINE_SHIMS, edge_usual, held
@@ -55,7 +56,7 @@ class SimulatedUpright(SimulatedEdge):
 
 def example(seed: int) -> EdgePlan:
     """A plan by a number: every orientation and option comes round."""
-    vise = held("fixture", jaws=0, edge_mm=240, depth_mm=140, bolts_mm=(20.0, 220.0))
+    vise = held(Fixture, edge_mm=240, depth_mm=140, bolts_mm=(20.0, 220.0))
     up = (
         {"thing": "angle_plate", "upright_mm": 90.0, "base_mm": 120.0}
         if seed // 3 % 2

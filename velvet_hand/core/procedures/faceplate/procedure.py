@@ -15,7 +15,6 @@ from ...path.lathe import check_limit, check_size, check_stations, clear_to_run,
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...setup.state import State
-from ...shop import HolderKind
 from ...told import Caveat
 from ...wording import length, text
 from .plan import FaceplatePlan
@@ -27,7 +26,6 @@ class Faceplate(OneRing[FaceplatePlan]):
     id = "faceplate"
     title = "Work on a faceplate or fixture, tapped true"
     rank = 120
-    holder_kinds: tuple[HolderKind, ...] = ("faceplate",)
     needs = Needs(
         holder="A faceplate or a fixture on the spindle, with clamps that can be snug.",
         gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
@@ -53,7 +51,7 @@ class Faceplate(OneRing[FaceplatePlan]):
             raise BadInput(
                 "part_too_big", f"That is bigger than {plan.holder.name} itself.", "Check the size.", "part.diameter"
             )
-        check_size(plan, "faceplate")
+        check_size(plan, plan.holder, "faceplate")
         check_stations(plan)
         return check_limit(plan)
 

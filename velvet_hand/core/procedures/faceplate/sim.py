@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from ...holders import Faceplate
 from ...move import Move, TapRound
 from ...plan.base import BasePlan
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector, watched
@@ -51,7 +52,7 @@ class SimulatedFaceplate(Body):
 
 def example(seed: int) -> FaceplatePlan:
     """A plan by a number: every orientation and option comes round."""
-    plate = held("faceplate", jaws=0, diameter_mm=300)
+    plate = held(Faceplate, diameter_mm=300)
     return FaceplatePlan(**usual(seed, holder=plate, **short_lever(seed, 0.4)))
 
 

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from pydantic import Field
+
+from ...fields import NumberOf, OneOf
+from ...holders import AdjustableBody, Collet, FourJaw, MillHead, ThreeJaw
 from ...plan.base import BasePlan
-from ...plan.fields import NumberOf, OneOf
 
 Axis = Literal["X", "Y", "Z"]
 
@@ -14,6 +17,7 @@ class MachinePlan(BasePlan):
     """A machine pushed and pulled along ``axes``, brought back to a spot ``along`` one of them, and a bar turned in its spindle."""
 
     procedure: Literal["machine"] = "machine"
+    holder: Annotated[MillHead | Collet | ThreeJaw | FourJaw | AdjustableBody, Field(discriminator="kind")]
     axes: Annotated[
         Literal["XYZ", "XZ"], OneOf("Pushed and pulled along", words={"XYZ": "X, Y and Z", "XZ": "X and Z"})
     ] = "XYZ"

@@ -32,7 +32,7 @@ from ...readings import Pass, Station
 from ...scene import Scene, SceneSpread, SpreadScene
 from ...setup import events as ev
 from ...setup.state import State
-from ...shop import Floor, HolderKind, MachineKind
+from ...shop import Floor, MachineKind
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict, judge
 from ...wording import Text, length, strong, text
@@ -73,9 +73,6 @@ class MachineCheck(ManyRings[MachinePlan]):
     rank = 210
     only_reads = True
     machine_kinds: tuple[MachineKind, ...] = ("mill", "lathe")
-    holder_kinds: tuple[HolderKind, ...] = (
-        "mill_head", "collet", "three_jaw", "four_jaw_independent", "adjustable_body",
-    )  # fmt: skip
     needs = Needs(
         holder="What holds the bar in the spindle.",
         gauge="A lever or plunger gauge with fine marks, on the arm that you always use.",

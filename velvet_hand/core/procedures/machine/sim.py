@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from ...holders import Collet, MillHead
 from ...readings import Station
 from ...shop import Machine
 from ...sim.body import Body, Circle, Hands, part_circle, pushed, vector
@@ -62,7 +63,7 @@ def example(seed: int) -> MachinePlan:
     mill = seed % 2 == 0
     kind = "mill" if mill else "lathe"
     bar = four_jaw_plan(
-        graduation_mm=0.001, travel_mm=0.8, holder=held("mill_head" if mill else "collet"), limit=limit_mm("0.012"),
+        graduation_mm=0.001, travel_mm=0.8, holder=held(MillHead if mill else Collet), limit=limit_mm("0.012"),
         machine=Machine(id="m", name="Machine", kind="mill" if mill else "lathe", floor_mm=0.005),
     )  # fmt: skip
     axes = "XYZ" if kind == "mill" else "XZ"

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from ...fields import LengthOf, NumberOf, ShimsOf
+from ...holders import ThreeJaw
 from ...plan.base import BasePlan
-from ...plan.fields import LengthOf, NumberOf, ShimsOf
 from ...shop import Stock
 
 
@@ -13,6 +14,7 @@ class PackingPlan(BasePlan):
     """Shims under a three-jaw's jaws, to mend a runout or for a throw under ``throw_jaw``."""
 
     procedure: Literal["packing"] = "packing"
+    holder: ThreeJaw
     stock: Annotated[Stock, ShimsOf("Shims from")]
     throw_mm: Annotated[
         float, LengthOf("Throw wanted", "0: mend a runout. The work goes away from the packed jaw.", most=100)

@@ -15,7 +15,6 @@ from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...quantity import Quantity
 from ...setup.state import State
-from ...shop import HolderKind
 from ...told import Caveat, Solution
 from ...wording import Bit, Text, length, strong, text
 from .plan import PackingPlan
@@ -30,7 +29,6 @@ class PackingProcedure(OneRing[PackingPlan]):
     id = "packing"
     title = "Pack a three-jaw true, or for a throw"
     rank = 60
-    holder_kinds: tuple[HolderKind, ...] = ("three_jaw",)
     needs = Needs(
         holder="A self-centering three-jaw; the width of its jaws decides how a shim counts.",
         gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
@@ -53,7 +51,7 @@ class PackingProcedure(OneRing[PackingPlan]):
         BadInput
             An empty drawer, a throw that squeezes the work out of the jaws, a limit of the wrong kind.
         """
-        check_size(plan)
+        check_size(plan, plan.holder)
         check_stations(plan)
         if plan.holder.jaws != 3:
             raise BadInput(

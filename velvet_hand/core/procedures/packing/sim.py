@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 from scipy.optimize import least_squares
 
+from ...holders import ThreeJaw
 from ...move import Move, Shim
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, pushed
 from ...sim.example import SHIMS, held, limit_mm, part_of, usual
@@ -14,6 +15,8 @@ from .plan import PackingPlan
 
 class SimulatedPacking(Body):
     """Three jaws on one scroll, each a flat of some width with an error of its own, that close on round work."""
+
+    plan: PackingPlan
 
     def __init__(self, plan: PackingPlan, hands: Hands, rng: np.random.Generator, errors: tuple[float, ...]) -> None:
         super().__init__(plan, hands, rng)
@@ -66,7 +69,7 @@ def example(seed: int) -> PackingPlan:
     outside = {"part": part_of(seed, "outside")}
     numbering = ("ccw", "cw")[(seed // 5) % 2]
     wide = (0.0, 12.0, 40.0)[seed % 3]
-    three = held("three_jaw", jaws=3, numbering=numbering, jaw_width_mm=wide)
+    three = held(ThreeJaw, numbering=numbering, jaw_width_mm=wide)
     throw = (0.0, 0.0, 2.0)[(seed // 3) % 3]
     limit = limit_mm("0.02") if not throw else limit_mm("0.015", "throw")
     return PackingPlan(

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from ...fields import LengthOf, NumberOf, OneOf
+from ...holders import SurfacePlate
 from ...plan.base import BasePlan
-from ...plan.fields import LengthOf, NumberOf, OneOf
 
 
 class HeightsPlan(BasePlan):
@@ -16,6 +17,7 @@ class HeightsPlan(BasePlan):
     """
 
     procedure: Literal["plate"] = "plate"
+    holder: SurfacePlate
     depth_mm: Annotated[float, LengthOf("Depth, front to back", least=5)] = 100.0
     pattern: Annotated[
         Literal["grid", "edges"], OneOf("Read", words={"grid": "on a grid", "edges": "round the edges"})

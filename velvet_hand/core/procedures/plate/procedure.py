@@ -29,7 +29,7 @@ from ...quantity import HEADS, Kind, Quantity
 from ...readings import Pass, Station
 from ...scene import HeightScene, Scene, SceneSpotHeight
 from ...setup.state import State
-from ...shop import HolderKind, MachineKind
+from ...shop import MachineKind
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict, judge
 from ...wording import Bit, Text, length, strong, text
@@ -82,7 +82,6 @@ class Plate(ManyRings[HeightsPlan]):
     rank = 200
     machine_kinds: tuple[MachineKind, ...] = ("plate",)
     only_reads = True
-    holder_kinds: tuple[HolderKind, ...] = ("surface_plate",)
     needs = Needs(
         holder="A surface plate, or a table that is as good.",
         gauge="A lever or plunger gauge on a stand; marks no coarser than a quarter of the limit.",

@@ -6,6 +6,7 @@ import numpy as np
 from scipy.optimize import linprog
 
 from ...gauge import Gauge
+from ...holders import SurfacePlate
 from ...plan.base import Workpiece
 from ...sim.body import Hands
 from ...sim.example import held, limit_mm, usual
@@ -68,7 +69,7 @@ class SimulatedPlate(OnTheTable):
 
 def example(seed: int) -> HeightsPlan:
     """A plan by a number: every orientation and option comes round."""
-    datum = held("surface_plate", jaws=0, edge_mm=600, depth_mm=400)
+    datum = held(SurfacePlate, edge_mm=600, depth_mm=400)
     shape = (("grid", 3, 3), ("edges", 4, 3), ("grid", 4, 2))[seed % 3]
     wide = Workpiece.model_validate({"name": "bed plate", "diameter": Typed(text="240", unit="mm")})
     fine = Gauge(id="g", name="Lever", kind="lever", graduation_mm=0.001, travel_mm=0.5)

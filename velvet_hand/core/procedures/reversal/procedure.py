@@ -28,7 +28,6 @@ from ...quantity import Quantity
 from ...readings import Pass
 from ...scene import ClockScene, Scene, SceneDot, ScenePosition
 from ...setup.state import State
-from ...shop import HolderKind
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict, judge
 from ...wording import Bit, Text, length, strong, text
@@ -41,7 +40,6 @@ class Reversal(ManyRings[ReversalPlan]):
     id = "reversal"
     title = "Chuck or work: which one runs out?"
     rank = 70
-    holder_kinds: tuple[HolderKind, ...] = ("three_jaw", "collet", "adjustable_body", "four_jaw_independent")
     only_reads = True
     needs = Needs(
         holder="A chuck that the work is taken out of and gripped in again.",
@@ -54,7 +52,7 @@ class Reversal(ManyRings[ReversalPlan]):
 
     def check_plan(self, plan: ReversalPlan) -> tuple[Caveat, ...]:
         """See ``Procedure``."""
-        check_size(plan)
+        check_size(plan, plan.holder)
         check_stations(plan)
         check_positions(plan.positions_deg)
         told = list(check_limit(plan))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from ...holders import ThreeJaw
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, pushed, vector
 from ...sim.example import held, limit_mm, part_of, usual
 from ...sim.sample import Sample
@@ -36,7 +37,7 @@ def example(seed: int) -> ReversalPlan:
     """A plan by a number: every orientation and option comes round."""
     outside = {"part": part_of(seed, "outside")}
     numbering = ("ccw", "cw")[(seed // 5) % 2]
-    three = held("three_jaw", jaws=3, numbering=numbering)
+    three = held(ThreeJaw, numbering=numbering)
     turns = ((0.0, 180.0), (0.0, 120.0, 240.0), (0.0, 90.0, 180.0, 270.0))[seed % 3]
     return ReversalPlan(**usual(seed, **outside, holder=three, limit=limit_mm("0.03")), positions_deg=turns)
 

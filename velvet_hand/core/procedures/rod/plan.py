@@ -4,14 +4,18 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from pydantic import Field
+
+from ...fields import LengthsOf, OneOf
+from ...holders import Fixture, Vise
 from ...plan.edge import EdgeBase
-from ...plan.fields import LengthsOf, OneOf
 
 
 class RodPlan(EdgeBase):
     """Roughing in: a gap at the far end of an edge after it touches a rod (or beside a T-slot) at the first."""
 
     procedure: Literal["rod"] = "rod"
+    holder: Annotated[Vise | Fixture, Field(discriminator="kind")]
     spots_mm: Annotated[
         tuple[float, ...],
         LengthsOf(

@@ -10,7 +10,6 @@ from ...path.mill import check_spots, clear_to_run_mill, make_safe_mill
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.edge import EDGE_LIMITS, edge
-from ...shop import HolderKind
 from ...told import Caveat
 from ...wording import strong, text
 from .plan import RodPlan
@@ -25,7 +24,6 @@ class RodIn(OneLine[RodPlan]):
     thing, edge = "vise", "edge"
     mend = "Take it as it is, and read it with a gauge."
     kick_repeats = False
-    holder_kinds: tuple[HolderKind, ...] = ("vise", "fixture")
     needs = Needs(
         holder="A vise, plate or long part with the length of its edge and the places of its bolts.",
         gauge="Feelers, or a rule for what is a long way off.",

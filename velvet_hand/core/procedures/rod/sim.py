@@ -7,6 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from ...holders import Vise
 from ...readings import Station
 from ...sim.example import FEELERS, edge_usual, held, limit_mm
 from ...sim.sample import Sample
@@ -38,7 +39,7 @@ class SimulatedGap(SimulatedEdge):
 
 def example(seed: int) -> RodPlan:
     """A plan by a number: every orientation and option comes round."""
-    vise = held("vise", jaws=0, edge_mm=160, depth_mm=110, bolts_mm=(14.0, 146.0))
+    vise = held(Vise, edge_mm=160, depth_mm=110, bolts_mm=(14.0, 146.0))
     seen = {"gauge": FEELERS, "limit": limit_mm("0.3", "over_jaw"), "spots_mm": (10.0, 150.0)}
     return RodPlan(**edge_usual(seed, vise, **seen), by=("rod", "slot")[seed // 2 % 2])
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from ...plan.fields import LengthOf, OneOf
+from ...fields import LengthOf, OneOf
 from ...plan.jaws import JawPlan
 
 

@@ -40,7 +40,7 @@ class Rough(Jaws[RoughPlan]):
 
     def check_plan(self, plan: RoughPlan) -> tuple[Caveat, ...]:
         """See ``Procedure``."""
-        check_size(plan)
+        check_size(plan, plan.holder)
         check_stations(plan)
         told = [*check_limit(plan), *tell_holder(plan)]
         if plan.limit.mm < plan.gauge.graduation_mm * 3:

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from ...fields import LengthsOf, OneOf
+from ...holders import Centres
 from ...plan.base import BasePlan
-from ...plan.fields import LengthsOf, OneOf
 
 
 class ShaftPlan(BasePlan):
     """A shaft between centers, read at ``z_mm`` from the driving end; the outer two carry the line."""
 
     procedure: Literal["shaft"] = "shaft"
+    holder: Centres
     z_mm: Annotated[
         tuple[float, ...],
         LengthsOf(

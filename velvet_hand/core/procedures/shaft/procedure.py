@@ -22,7 +22,6 @@ from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...scene import AxisScene, Scene, SceneLine, SceneStop
 from ...setup.state import State
-from ...shop import HolderKind
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict, judge, worst
 from ...wording import Text, length, size, strong, text
@@ -48,7 +47,6 @@ class Shaft(ManyRings[ShaftPlan]):
     id = "shaft"
     title = "Between centers: is this shaft bent?"
     rank = 100
-    holder_kinds: tuple[HolderKind, ...] = ("centres",)
     only_reads = True
     needs = Needs(
         holder="Two centers; the driving one turned true in its place and not taken out since.",
@@ -79,10 +77,10 @@ class Shaft(ManyRings[ShaftPlan]):
             raise BadInput("field_invalid", "More than twelve places.", "Leave some out.", where)
         if any(b - a < 1 for a, b in zip(plan.z_mm, plan.z_mm[1:], strict=False)):
             raise BadInput("field_invalid", "The places are not in order, each at least 1 mm on.", "Sort them.", where)
-        if plan.z_mm[-1] > plan.holder.max_work_mm:
+        if plan.z_mm[-1] > plan.holder.longest_mm:
             raise BadInput(
                 "part_too_big",
-                f"{plan.z_mm[-1]:.0f} mm is outside: {plan.holder.name} take {plan.holder.max_work_mm:.0f} mm between them.",
+                f"{plan.z_mm[-1]:.0f} mm is outside: {plan.holder.name} take {plan.holder.longest_mm:.0f} mm between them.",
                 "Check the places and their unit.",
                 where,
             )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from ...holders import Centres
 from ...readings import Station
 from ...sim.body import Body, Circle, Hands, part_circle, random_hands, vector
 from ...sim.example import held, limit_mm, part_of, usual
@@ -60,7 +61,7 @@ class SimulatedShaft(Body):
 def example(seed: int) -> ShaftPlan:
     """A plan by a number: every orientation and option comes round."""
     outside = {"part": part_of(seed, "outside")}
-    centers = held("centres", jaws=0, max_work_mm=1500)
+    centers = held(Centres, longest_mm=1500)
     plan = usual(seed, **outside, holder=centers, limit=limit_mm("0.03"))
     return ShaftPlan(**plan, z_mm=(10, 110, 200, 290, 390, 480), noted=("all", "high")[(seed // 4) % 2])
 

@@ -6,7 +6,7 @@ import math
 from typing import Annotated, Literal
 
 from ...angles import rect
-from ...plan.fields import AngleOf, LengthOf, OneOf
+from ...fields import AngleOf, LengthOf, OneOf
 from ...plan.jaws import JawPlan
 
 

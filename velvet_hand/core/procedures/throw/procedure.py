@@ -40,7 +40,7 @@ class Throw(Jaws[ThrowPlan]):
         BadInput
             A throw beyond the chuck or the gauge, stations without their opposite on flats.
         """
-        check_size(plan)
+        check_size(plan, plan.holder)
         check_stations(plan, opposed=plan.shape == "flats")
         throw, radius = plan.throw_mm, plan.part.diameter_mm / 2
         where = "choices.throw_mm"

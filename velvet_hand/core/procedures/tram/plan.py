@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from ...fields import LengthOf
+from ...holders import MillHead
 from ...plan.base import BasePlan
-from ...plan.fields import LengthOf
 
 
 class TramPlan(BasePlan):
@@ -16,6 +17,7 @@ class TramPlan(BasePlan):
     """
 
     procedure: Literal["tram"] = "tram"
+    holder: MillHead
     pivot_x_mm: Annotated[
         float,
         LengthOf(

@@ -20,7 +20,7 @@ from ...plan.ring import ring, spots, turn_stations
 from ...quantity import HEADS
 from ...readings import Pass, Station
 from ...setup.state import State
-from ...shop import HolderKind, MachineKind
+from ...shop import MachineKind
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict
 from ...wording import Text, length, strong, text
@@ -42,7 +42,6 @@ class Tram(OneRing[TramPlan]):
     title = "Mill head square to the table"
     rank = 130
     machine_kinds: tuple[MachineKind, ...] = ("mill",)
-    holder_kinds: tuple[HolderKind, ...] = ("mill_head",)
     fixed_surface: Surface | None = "outside"
     fixed_carrier: Carrier | None = "gauge_turns"
     needs = Needs(

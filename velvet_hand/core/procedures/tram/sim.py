@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from ...holders import MillHead
 from ...move import Lean, Move
 from ...plan.base import Workpiece
 from ...sim.body import Body, Circle, Hands, at_deg, random_hands, vector, watched
@@ -68,7 +69,7 @@ class SimulatedHead(Body):
 
 def example(seed: int) -> TramPlan:
     """A plan by a number: every orientation and option comes round."""
-    head = held("mill_head", jaws=0, diameter_mm=400)
+    head = held(MillHead, diameter_mm=400)
     sweep = Workpiece.model_validate({"name": "table", "diameter": Typed(text="220", unit="mm")})
     plan = usual(seed, holder=head, carrier="gauge_turns", view="tailstock", part=sweep)
     pivots = ((0.0, 0.0), (60.0, 260.0), (-80.0, 0.0))[seed % 3]

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from ...fields import GaugeOf, LengthOf, OneOf
 from ...gauge import Gauge
-from ...plan.fields import GaugeOf, LengthOf, OneOf
 from ...plan.jaws import JawPlan
 
 

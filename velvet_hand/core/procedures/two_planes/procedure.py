@@ -59,7 +59,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         BadInput
             Planes too close together or in the wrong order, two gauges that are the same one.
         """
-        check_size(plan)
+        check_size(plan, plan.holder)
         check_stations(plan)
         if plan.far_z_mm - plan.near_z_mm < 5:
             raise BadInput(

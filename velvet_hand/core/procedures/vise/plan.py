@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from ...fields import LengthOf, OneOf
+from ...holders import Vise
 from ...plan.edge import EdgeBase
-from ...plan.fields import LengthOf, OneOf
 
 
 class VisePlan(EdgeBase):
@@ -15,6 +16,7 @@ class VisePlan(EdgeBase):
     """
 
     procedure: Literal["vise"] = "vise"
+    holder: Vise
     read_on: Annotated[
         Literal["jaw", "rods"],
         OneOf("Read on", words={"jaw": "the fixed jaw", "rods": "two round rods, peak over each"}),

@@ -10,7 +10,6 @@ from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.edge import EDGE_LIMITS
 from ...setup.state import State
-from ...shop import HolderKind
 from ...told import Caveat
 from ...wording import length, size, strong, text
 from .plan import VisePlan
@@ -22,7 +21,6 @@ class Vise(OneLine[VisePlan]):
     id = "vise"
     title = "Square a vise by its fixed jaw"
     rank = 140
-    holder_kinds: tuple[HolderKind, ...] = ("vise",)
     needs = Needs(
         holder="A vise with its jaw’s length and the places of its bolts.",
         gauge="A lever or plunger gauge held in the spindle or on the column; marks no coarser than a quarter of the limit.",
@@ -128,7 +126,7 @@ class Vise(OneLine[VisePlan]):
                     strong("in small steps, one and the other in turn"),
                     f". Watch the needle at the {plan.end_word(plan.hinge != 'high')} end.",
                 ),
-                prompt=f"A third, two thirds, then all. {torque_words(plan)} If the needle walks, stop, "
+                prompt=f"A third, two thirds, then all. {torque_words(plan.holder)} If the needle walks, stop, "
                 f"tap it back, go on. A common shift of all readings is no fault.",
                 cautions=(Caution(id="both", text="Both nuts with a flat, thick washer; no socket left on one."),),
             ),

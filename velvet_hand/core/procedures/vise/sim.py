@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from ...holders import Vise
 from ...sim.body import Body
 from ...sim.example import edge_usual, held
 from ...sim.sample import Sample
@@ -13,7 +14,7 @@ from .plan import VisePlan
 
 def example(seed: int) -> VisePlan:
     """A plan by a number: every orientation and option comes round."""
-    return VisePlan(**edge_usual(seed, held("vise", jaws=0, edge_mm=160, depth_mm=110, bolts_mm=(14.0, 146.0))))
+    return VisePlan(**edge_usual(seed, held(Vise, edge_mm=160, depth_mm=110, bolts_mm=(14.0, 146.0))))
 
 
 def machine(plan: VisePlan, rng: np.random.Generator) -> Body:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from ...fields import LengthOf, LengthsOf, NumberOf, OneOf, ShimsOf
+from ...holders import VisePair
 from ...plan.edge import EdgeBase, Way
-from ...plan.fields import LengthOf, LengthsOf, NumberOf, OneOf, ShimsOf
 from ...shop import Stock
 
 
@@ -17,6 +18,7 @@ class VisePairPlan(EdgeBase):
     """
 
     procedure: Literal["vises"] = "vises"
+    holder: VisePair
     apart_mm: Annotated[float, LengthOf("First end of the one to first end of the other", least=10, rank=0)] = 260.0
     second: Annotated[
         Literal["vise", "stop"],

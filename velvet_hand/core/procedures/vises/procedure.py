@@ -33,7 +33,7 @@ from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...scene import Scene, SceneBody, SceneBolt
 from ...setup.state import State
-from ...shop import HolderKind, MachineKind
+from ...shop import MachineKind
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict, judge, worst
 from ...wording import Text, length, strong, text
@@ -120,7 +120,6 @@ class Vises(Corrected[VisePairPlan, PairLook]):
     title = "Two vises in line, or a vise and a stop"
     rank = 190
     machine_kinds: tuple[MachineKind, ...] = ("mill",)
-    holder_kinds: tuple[HolderKind, ...] = ("vise_pair",)
     needs = Needs(
         holder="Two vises of one kind, with their jaw’s length and the places of their bolts.",
         gauge="A lever or plunger gauge held in the spindle or on the column; marks no coarser than a quarter of the limit.",
@@ -184,8 +183,8 @@ class Vises(Corrected[VisePairPlan, PairLook]):
 
     def pivot(self, plan: VisePairPlan, which: int) -> float:
         """Where it should swing by itself: its outer bolt."""
-        bolts = sorted(plan.holder.bolts_mm) or [0.12 * plan.edge_mm, 0.88 * plan.edge_mm]
-        return bolts[0] if which == A else self.origin(plan, B) + bolts[-1]
+        low, high = plan.holder.pins_mm
+        return low if which == A else self.origin(plan, B) + high
 
     # -- path -----------------------------------------------------------------------------------------
 
@@ -213,7 +212,7 @@ class Vises(Corrected[VisePairPlan, PairLook]):
                 id="nip_up",
                 title="Pull down",
                 headline=text("Pull ", strong("all nuts down in small steps"), ", one vise and the other in turn, watching the needle."),
-                prompt=f"{torque_words(plan)} The bar is out by now. If the needle walks, stop, tap it back, go on.",
+                prompt=f"{torque_words(plan.holder)} The bar is out by now. If the needle walks, stop, tap it back, go on.",
                 cautions=sockets,
             ),
             Step(id="prove", title="Prove", prompt="All at its torque: both jaws again, and the first spot once more."),
@@ -602,7 +601,7 @@ class Vises(Corrected[VisePairPlan, PairLook]):
 
     def _body(self, state: State[VisePairPlan], look: PairLook | None, which: int, solution: Solution) -> SceneBody:
         plan = state.plan
-        deep = plan.holder.depth_mm or 0.7 * plan.edge_mm
+        deep = plan.holder.deep_mm
         stop = which == B and plan.second == "stop"
         move = solution.moves[0] if solution.moves else None
         moving = isinstance(move, Tap) and (move.x_mm >= plan.apart_mm) == (which == B)

@@ -8,6 +8,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from ...holders import VisePair
 from ...move import Move, Tap
 from ...sim.body import Hands, random_hands, watched
 from ...sim.example import FINE_SHIMS, edge_usual, held, limit_mm
@@ -45,9 +46,9 @@ class SimulatedPair(OnTheTable):
 
     def _bolts(self) -> tuple[complex, complex]:
         """The outer bolts on the table, as they are now; the hands’ guess is some millimeters out."""
-        bolts = sorted(self.pair.holder.bolts_mm)
+        low, high = self.pair.holder.pins_mm
         off = complex(float(self._rng.normal(0, 3)), float(self._rng.normal(-30, 5)))
-        return self.poses[0].place(bolts[0] + off), self.poses[1].place(bolts[-1] + off)
+        return self.poses[0].place(low + off), self.poses[1].place(high + off)
 
     def do(self, move: Move) -> None:
         """The bar out, shims, a tap at a named corner of a named vise, or the whole of it slid."""
@@ -122,7 +123,7 @@ class SimulatedPair(OnTheTable):
 
 def example(seed: int) -> VisePairPlan:
     """A plan by a number: every orientation and option comes round."""
-    vise = held("vise_pair", jaws=0, edge_mm=160, depth_mm=110, bolts_mm=(14.0, 146.0))
+    vise = held(VisePair, edge_mm=160, depth_mm=110, bolts_mm=(14.0, 146.0))
     stop = seed % 5 == 4
     kind = {
         "limit": limit_mm("0.02", "in_line"), "spots_mm": (10.0, 80.0, 150.0), "hinge": ("low", "high")[seed // 4 % 2],

@@ -3,8 +3,7 @@ import ElementPlus from 'element-plus'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'
-import type { Schemas } from '../../api/client'
-import { plainHolder as holder } from '../../shared/testing'
+import { plainItem as item } from '../../shared/testing'
 import PlanPage from './PlanPage.vue'
 import ProcedureField from './ProcedureField.vue'
 import type { Procedure } from './form'
@@ -42,32 +41,18 @@ const procedure = (id: string, more: Partial<Procedure> = {}): Procedure => ({
   asks: asks(),
   ...more,
 })
-const gauge = (id: string, kind: Schemas['Gauge']['kind']): Schemas['Gauge'] => ({
-  id,
-  name: id,
-  kind,
-  graduation_mm: 0.01,
-  travel_mm: 1,
-  turn_mm: null,
-  counts_turns: true,
-  dial: 'balanced',
-  lost_motion_mm: 0,
-  tip_radius_mm: 1,
-  check_due: null,
-})
 const shop = {
   machines: [
-    { id: 'bramble', name: 'Bramble lathe', kind: 'lathe', floor_mm: 0.002 },
-    { id: 'heron', name: 'Heron mill', kind: 'mill', floor_mm: 0.005 },
+    item('bramble', 'lathe', { name: 'Bramble lathe' }),
+    item('heron', 'mill', { name: 'Heron mill' }),
   ],
   holders: [
-    holder('four-jaw', 'four_jaw_independent'),
-    holder('three-jaw', 'three_jaw'),
-    holder('head', 'mill_head'),
+    item('four-jaw', 'four_jaw_independent'),
+    item('three-jaw', 'three_jaw'),
+    item('head', 'mill_head'),
   ],
-  gauges: [gauge('lever', 'lever'), gauge('rule', 'rule')],
-  stock: [{ id: 'tin', name: 'Shim tin', kind: 'shims', pieces: [] }],
-  memories: {},
+  gauges: [item('lever', 'lever'), item('rule', 'rule')],
+  stock: [item('tin', 'shims', { name: 'Shim tin' })],
 }
 const procedures = [
   procedure('four_jaw'),
@@ -166,7 +151,7 @@ it('keeps what was typed and shows what is wrong at the field of the procedure',
 it('draws a field by its kind', async () => {
   const show = (one: Procedure['fields'][number]): VueWrapper =>
     mount(ProcedureField, {
-      props: { field: one, modelValue: '', shop: shop as unknown as Schemas['ShopOut'], error: '', told: [] },
+      props: { field: one, modelValue: '', shop, error: '', told: [] },
       global: { plugins: [ElementPlus] },
     })
   const size = show(field({ kind: 'length', hint: 'Out from the nose.' }))

@@ -1,47 +1,26 @@
 <template>
-  <el-form-item :label="field.label" :error="error">
-    <el-radio-group
-      v-if="field.kind === 'choice'"
-      :model-value="modelValue"
-      :aria-label="field.label"
-      @update:model-value="put"
-    >
-      <el-radio-button v-for="choice in field.choices" :key="choice.id" :value="choice.id">
-        {{ choice.word }}
-      </el-radio-button>
-    </el-radio-group>
-    <el-select
-      v-else-if="items"
-      :model-value="modelValue"
-      :aria-label="field.label"
-      :clearable="field.optional"
-      no-data-text="None in the Shop yet"
-      @update:model-value="put"
-    >
-      <el-option v-for="item in items" :key="item.id" :label="item.name" :value="item.id" />
-    </el-select>
-    <el-input
-      v-else
-      :model-value="modelValue"
-      :aria-label="field.label"
-      maxlength="200"
-      @update:model-value="put"
-    />
-    <p v-if="hint" class="hint">{{ hint }}</p>
+  <AskedField
+    :field="field"
+    :model-value="modelValue"
+    :error="error"
+    :from="items"
+    :more="unit"
+    @update:model-value="emit('update:modelValue', $event)"
+  >
     <ToldHere :told="told" :field="`choices.${field.name}`" />
-  </el-form-item>
+  </AskedField>
 </template>
 
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
+import AskedField from '../../shared/components/AskedField.vue'
 import { usePrefs } from '../../shared/prefs'
 import ToldHere from './ToldHere.vue'
-import type { Procedure } from './form'
 
 interface Props {
   /** What is asked. */
-  field: Procedure['fields'][number]
+  field: Schemas['FieldSpec']
   /** What was typed or chosen. */
   modelValue: string
   /** The Shop, for what is chosen from there. */
@@ -61,23 +40,9 @@ const items = computed(() => {
     return (props.shop?.stock ?? []).filter((s) => s.kind === props.field.kind)
   return undefined
 })
-const hint = computed(() => {
-  const size = props.field.kind === 'length' || props.field.kind === 'lengths'
+const unit = computed(() => {
+  if (props.field.kind !== 'length' && props.field.kind !== 'lengths') return ''
   const inch = prefs.unit === 'thou' || prefs.unit === 'tenth'
-  const unit = size ? `${inch ? 'inches' : 'mm'} unless you type a unit.` : ''
-  return [props.field.hint, unit].filter(Boolean).join(' ')
+  return `${inch ? 'inches' : 'mm'} unless you type a unit.`
 })
-/** A choice that was cleared is no choice. */
-function put(value: unknown): void {
-  emit('update:modelValue', typeof value === 'string' ? value : '')
-}
 </script>
-
-<style scoped>
-.hint {
-  width: 100%;
-  color: var(--ink-2);
-  font-size: 14px;
-  line-height: 1.35;
-}
-</style>

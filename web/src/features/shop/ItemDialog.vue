@@ -1,34 +1,23 @@
 <template>
   <el-dialog
     :model-value="true"
-    :title="TITLES[kind]"
+    :title="shelf.one"
     width="780px"
     top="6vh"
     append-to-body
     @close="emit('close')"
   >
     <el-form label-position="top" class="fields" @submit.prevent="save">
-      <el-form-item
-        v-for="field in fieldsFor(kind, form)"
+      <AskedField v-model="name" :field="NAME" :error="fault('name')" />
+      <AskedField v-model="kind" :field="kinds" :error="fault('kind')" />
+      <AskedField
+        v-for="field in fields"
         :key="field.name"
-        :label="field.label"
-        :error="fault(field.name)"
-      >
-        <el-radio-group v-if="field.choices" v-model="form[field.name]">
-          <el-radio-button v-for="choice in field.choices" :key="choice.id" :value="choice.id">
-            {{ choice.word }}
-          </el-radio-button>
-        </el-radio-group>
-        <el-date-picker
-          v-else-if="field.date"
-          v-model="form[field.name]"
-          type="date"
-          value-format="YYYY-MM-DD"
-          :aria-label="field.label"
-        />
-        <el-input v-else v-model="form[field.name]" :aria-label="field.label" maxlength="80" />
-        <p v-if="field.hint" class="hint">{{ field.hint }}</p>
-      </el-form-item>
+        :field="field"
+        :model-value="typed[field.name] ?? field.start"
+        :error="fault(`typed.${field.name}`)"
+        @update:model-value="typed[field.name] = $event"
+      />
       <slot />
       <p class="hint">Lengths are in mm unless you type another unit: 0.0005", 4 thou.</p>
       <p v-if="general" class="fault" role="alert">{{ general }}</p>
@@ -41,41 +30,54 @@
 </template>
 
 <script setup lang="ts">
-import { reactive, ref } from 'vue'
-import { api, ask, complaintOf, Refused, type Problem } from '../../api/client'
-import { fieldsFor, gaugeOf, holderOf, machineOf, stockOf, TITLES, type ItemForm, type Kind } from './items'
+import { computed, reactive, ref } from 'vue'
+import { api, ask, complaintOf, Refused, type Problem, type Schemas } from '../../api/client'
+import AskedField from '../../shared/components/AskedField.vue'
 
 interface Props {
-  /** What it is. */
-  kind: Kind
+  /** What is asked on its shelf. */
+  shelf: Schemas['ShelfForm']
   /** Its id, or a new one. */
   id: string
-  /** How the form starts. */
-  start: ItemForm
+  /** The thing as it is, if it is there already. */
+  item: Schemas['ItemOut'] | undefined
 }
 const props = defineProps<Props>()
 const emit = defineEmits<{ close: [] }>()
-const form = reactive<ItemForm>({ ...props.start })
+/** A question that is asked of everything. */
+const asked = (more: Partial<Schemas['FieldSpec']>): Schemas['FieldSpec'] => ({
+  name: '',
+  label: '',
+  kind: 'choice',
+  hint: '',
+  start: '',
+  choices: [],
+  optional: false,
+  least: 0,
+  most: 0,
+  ...more,
+})
+const NAME = asked({ name: 'name', label: 'Name', kind: 'words' })
+const name = ref(props.item?.name ?? '')
+const kind = ref(props.item?.kind ?? props.shelf.kinds[0]?.id ?? '')
+/** What was typed stays when the kind is changed and changed back. */
+const typed = reactive<Record<string, string>>({ ...props.item?.typed })
+const kinds = computed(() => asked({ name: 'kind', label: 'Kind', choices: props.shelf.kinds }))
+const fields = computed(() => props.shelf.kinds.find((k) => k.id === kind.value)?.fields ?? [])
 const problem = ref<Problem>()
 const general = ref('')
 
-function fault(name: string): string {
-  const found = problem.value?.errors.find((e) => e.field.split('.')[0] === name)
+function fault(field: string): string {
+  const found = problem.value?.errors.find((e) => e.field === field)
   return found ? `${found.detail} ${found.fix}`.trim() : ''
 }
 
 async function save(): Promise<void> {
-  const params = { path: { item_id: props.id } }
+  const path = { shelf: props.shelf.shelf, item_id: props.id }
+  const own = Object.fromEntries(fields.value.map((f) => [f.name, typed[f.name] ?? f.start]))
+  const body = { kind: kind.value, name: name.value, typed: own }
   try {
-    if (props.kind === 'machine') {
-      await ask(api.PUT('/api/shop/machines/{item_id}', { params, body: machineOf(form) }))
-    } else if (props.kind === 'holder') {
-      await ask(api.PUT('/api/shop/holders/{item_id}', { params, body: holderOf(form) }))
-    } else if (props.kind === 'stock') {
-      await ask(api.PUT('/api/shop/stock/{item_id}', { params, body: stockOf(form) }))
-    } else {
-      await ask(api.PUT('/api/shop/gauges/{item_id}', { params, body: gaugeOf(form) }))
-    }
+    await ask(api.PUT('/api/shop/{shelf}/{item_id}', { params: { path }, body }))
     emit('close')
   } catch (error) {
     problem.value = error instanceof Refused ? error.problem : undefined

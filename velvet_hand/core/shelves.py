@@ -1,0 +1,220 @@
+"""The Shop as a person fills it: what is asked of each kind of thing, what was typed made into it, and its line in the list."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, Literal, get_args
+
+from pydantic import ValidationError
+
+from .errors import BadInput
+from .fields import FieldSpec, as_typed, fields_of
+from .filling import read
+from .gauge import Gauge
+from .holders import AdjustableBody, AnyHolder, Centres, FourJaw, Holder, OnTheTable, Round
+from .model import Model
+from .shop import Floor, Machine, Memory, Stock
+from .wording import Bit, Text, length, size, text
+
+#: A shift on tightening below this is none.
+SEEN_MM = 0.0005
+ShelfId = Literal["machines", "holders", "gauges", "stock"]
+Thing = Machine | Holder | Gauge | Stock
+
+
+class KindForm(Model):
+    """A kind of thing, and what is asked of it besides its name."""
+
+    id: str
+    word: str
+    fields: tuple[FieldSpec, ...]
+
+
+class ShelfForm(Model):
+    """A shelf of the Shop: its heading, what one thing on it is called, and its kinds."""
+
+    shelf: ShelfId
+    title: str
+    one: str
+    kinds: tuple[KindForm, ...]
+
+
+@dataclass(frozen=True)
+class _Shelf:
+    title: str
+    one: str
+    words: Mapping[str, str]
+    models: Mapping[str, type[Thing]]
+
+
+def _of_one(title: str, one: str, model: type[Thing], words: Mapping[str, str]) -> _Shelf:
+    return _Shelf(title, one, words, dict.fromkeys(words, model))
+
+
+_HOLDERS: dict[str, type[Holder]] = {c.model_fields["kind"].default: c for c in get_args(get_args(AnyHolder)[0])}
+_SHELVES: Mapping[ShelfId, _Shelf] = {
+    "machines": _of_one(
+        "Machines", "Machine", Machine, {"lathe": "lathe", "mill": "mill", "plate": "surface plate"}
+    ),
+    "holders": _Shelf("Holders", "Chuck or other holder", {k: c.word for k, c in _HOLDERS.items()}, _HOLDERS),
+    "gauges": _of_one("Gauges", "Gauge", Gauge, {k: k for k in ("lever", "plunger", "rule", "feelers")}),
+    "stock": _of_one("Drawers", "Drawer", Stock, {"shims": "shims", "dowels": "offset dowels"}),
+}  # fmt: skip
+
+
+#: What stands on each shelf.
+CLASSES: Mapping[ShelfId, Any] = {"machines": Machine, "holders": Holder, "gauges": Gauge, "stock": Stock}
+
+
+def shelf_of(thing: Thing) -> ShelfId:
+    """The shelf that a thing stands on."""
+    return next(key for key, kept in CLASSES.items() if isinstance(thing, kept))
+
+
+def forms() -> tuple[ShelfForm, ...]:
+    """What the Shop asks, shelf by shelf."""
+    return tuple(
+        ShelfForm(
+            shelf=key,
+            title=shelf.title,
+            one=shelf.one,
+            kinds=tuple(
+                KindForm(id=kind, word=word, fields=fields_of(shelf.models[kind], kind))
+                for kind, word in shelf.words.items()
+            ),
+        )
+        for key, shelf in _SHELVES.items()
+    )
+
+
+def made(shelf: ShelfId, item_id: str, kind: str, name: str, typed: Mapping[str, str]) -> Thing:
+    """A thing from what was typed; what its kind does not have is left aside. Bare lengths are in mm.
+
+    Raises
+    ------
+    BadInput
+        At ``kind``, ``name`` or ``typed.<field>``, in shop words.
+    """
+    model = _SHELVES[shelf].models.get(kind)
+    if model is None:
+        raise BadInput("field_invalid", "There is no such kind.", "Choose another.", "kind")
+    values: dict[str, Any] = {"id": item_id, "name": name, "kind": kind}
+    for spec in fields_of(model, kind):
+        value = read(spec, typed.get(spec.name, ""), "mm", _nothing_found, "typed")
+        if value is not None:
+            values[spec.name] = value
+    try:
+        thing: Thing = model.model_validate(values)
+        thing.check()
+    except ValidationError as refused:
+        where = refused.errors()[0]["loc"]
+        field = str(where[0]) if where else ""
+        raise BadInput(
+            "field_invalid", "That cannot be kept.", "Check it.", field if field in ("name", "id") else f"typed.{field}"
+        ) from refused
+    except BadInput as refused:
+        raise BadInput(refused.code, refused.why, refused.fix, f"typed.{refused.field}") from refused
+    return thing
+
+
+def _nothing_found(kind: str, item_id: str, field: str) -> Any:
+    raise NotImplementedError(f"no thing of the Shop is made of another ({kind} {item_id} at {field})")
+
+
+def following(thing: Thing, before: Thing | None, now: datetime) -> Thing:
+    """A thing with what is not typed: a floor that was typed anew counts from ``now`` on, what a holder forgot stays forgotten."""
+    if isinstance(thing, Holder) and isinstance(before, Holder):
+        return thing.model_copy(update={"forget_before": before.forget_before})
+    if isinstance(thing, Machine):
+        same = isinstance(before, Machine) and abs(before.floor_mm - thing.floor_mm) < 1e-6
+        return thing.model_copy(update={"floor_at": before.floor_at if isinstance(before, Machine) and same else now})
+    return thing
+
+
+def typed_of(thing: Thing) -> dict[str, str]:
+    """A thing as somebody would type it."""
+    model = type(thing)
+    found = {spec: as_typed(model, spec.name, getattr(thing, spec.name)) for spec in fields_of(model, thing.kind)}
+    return {spec.name: typed.replace("mm", "") if spec.kind == "lengths" else typed for spec, typed in found.items()}
+
+
+def about(thing: Thing) -> Text:
+    """What stands under its name in the list."""
+    word = _SHELVES[shelf_of(thing)].words[thing.kind]
+    more: Callable[[Any], tuple[Bit, ...]] = _MORE[shelf_of(thing)]
+    return text(word, ", ", *more(thing))
+
+
+def _about_holder(holder: Holder) -> tuple[Bit, ...]:
+    if isinstance(holder, OnTheTable):
+        return size(holder.edge_mm), " long"
+    if isinstance(holder, Centres):
+        return "work up to ", size(holder.longest_mm), " long"
+    lead = holder.lead_mm if isinstance(holder, FourJaw | AdjustableBody) else None
+    most = holder.max_work_mm if isinstance(holder, Round) else 0.0
+    return ("work to ", size(most), *((", ", size(lead), " a turn") if lead else ()))
+
+
+def _about_gauge(gauge: Gauge) -> tuple[Bit, ...]:
+    due = f", check due {gauge.check_due.isoformat()}" if gauge.check_due else ""
+    return "one mark ", length(gauge.graduation_mm), ", counts turns" if gauge.turn_mm else "", due
+
+
+def _about_stock(stock: Stock) -> tuple[Bit, ...]:
+    sizes, pieces = len(stock.pieces), sum(piece.count for piece in stock.pieces)
+    return (f"{sizes} size{'s' * (sizes != 1)}, {pieces} piece{'s' * (pieces != 1)}",)
+
+
+_MORE: dict[ShelfId, Callable[[Any], tuple[Bit, ...]]] = {
+    "machines": lambda machine: ("repeats to ", length(machine.floor_mm), " TIR"),
+    "holders": _about_holder,
+    "gauges": _about_gauge,
+    "stock": _about_stock,
+}
+
+
+def remembered(memory: Memory) -> Text:
+    """What a holder remembers; nothing when it was never used, or was told to forget.
+
+    Examples
+    --------
+    >>> from .wording import plain
+    >>> plain(remembered(Memory(setups=2, moves=3, gain=0.847, kicks=1, kick_x_mm=0.003, kick_y_mm=0.004)), "mm", 0.001)
+    'Remembers 2 set-ups, 0.85 of a move arrives, kicks 0.005 mm on tightening'
+    """
+    if not memory.setups:
+        return ()
+    parts: list[Bit] = [f"Remembers {memory.setups} set-up{'s' * (memory.setups != 1)}"]
+    if memory.moves:
+        parts.append(f", {memory.gain:.2f} of a move arrives")
+    kick_mm = abs(complex(memory.kick_x_mm, memory.kick_y_mm))
+    if memory.kicks and kick_mm >= SEEN_MM:
+        parts += [", kicks ", length(kick_mm), " on tightening"]
+    if memory.repeat_mm is not None:
+        parts += [", repeats to ", length(memory.repeat_mm)]
+    return text(*parts)
+
+
+def floor_told(floor: Floor) -> Text:
+    """What a machine was found to hold on a day, in a line.
+
+    Examples
+    --------
+    >>> from datetime import UTC, datetime
+    >>> from .wording import plain
+    >>> found = Floor(at=datetime(2026, 1, 5, tzinfo=UTC), floor_mm=0.004, play_mm={"X": 0.01}, backlash_mm=0.03)
+    >>> plain(floor_told(found), "mm", 0.001)
+    'Repeats to 0.004 mm TIR; gives 0.010 mm in X; backlash 0.030 mm'
+    """
+    gives = [
+        ("; gives " if n == 0 else ", ", length(mm), f" in {axis}")
+        for n, (axis, mm) in enumerate(floor.play_mm.items())
+    ]
+    more: list[Bit] = []
+    if floor.backlash_mm is not None:
+        more += ["; backlash ", length(floor.backlash_mm)]
+    if floor.spindle_mm is not None:
+        more += ["; spindle and holder ", length(floor.spindle_mm), " TIR"]
+    return text("Repeats to ", length(floor.floor_mm), " TIR", *gives, *more)

@@ -22,6 +22,7 @@ serve() { # serve DATABASE with_demo_data
   need_web
   "$ROOT/scripts/pg" start 9>&- # or PostgreSQL would hold the set-up lock for as long as it runs
   VELVET_DATABASE_URL="$("$ROOT/scripts/pg" url "$database")"; export VELVET_DATABASE_URL
+  export VELVET_LOG="$VAR/server.log" # one line a request; the terminal only gets warnings
   "$PY" -m velvet_hand.cli migrate
   [ "$demo" = no ] || "$PY" -m velvet_hand.cli demo
   local wanted="$port"

@@ -10,6 +10,8 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from velvet_hand.store.tables import ShopItem
+
 AT = "2026-01-05T09:00:00Z"
 
 
@@ -283,3 +285,40 @@ def test_nothing_that_is_zero_by_nature_is_refused_in_the_shop(client: Any) -> N
     assert put_thing(client, "gauges", "knife", "Knife edge", tip_radius_mm="0").status_code == 200
     below = put_thing(client, "holders", "no-play", "Vise without play", "vise", **{**free, "key_clearance_mm": "-1"})
     is_problem(below, 422, "field_invalid", "typed.key_clearance_mm")
+
+
+def test_what_is_kept_and_cannot_be_read_hides_nothing_else_and_is_nobodys_mistake(client: Any, caplog: Any) -> None:
+    with client.application.extensions["database"].connection_context():
+        ShopItem.insert(id="odd", kind="holder", name="Odd", body={"kind": "vise"}, changed_at=AT).execute()
+    try:
+        holders = client.get("/api/shop").json["holders"]
+        assert "four-jaw-200" in [h["id"] for h in holders]
+        assert "odd" not in [h["id"] for h in holders]
+        assert "'odd' of the Shop cannot be read" in caplog.text
+        answer = client.post("/api/plans/check", json=plan(holder_id="odd"))
+        is_problem(answer, 500, "fault")
+        assert "not the reason" in answer.json["detail"]
+    finally:
+        with client.application.extensions["database"].connection_context():
+            ShopItem.delete().where(ShopItem.id == "odd").execute()
+
+
+def test_a_mistake_of_the_program_is_said_and_written_down(client: Any, caplog: Any, monkeypatch: Any) -> None:
+    def broken() -> None:
+        raise ZeroDivisionError("a sum of ours")
+
+    monkeypatch.setattr("velvet_hand.api.bench.shop.all_of", lambda _: broken())
+    is_problem(client.get("/api/bench"), 500, "fault")
+    assert "a sum of ours" in caplog.text
+
+
+def test_a_request_is_one_line_of_the_log(client: Any, caplog: Any) -> None:
+    with caplog.at_level("INFO", logger="velvet_hand.requests"):
+        client.get("/api/logbook?words=drum&page=1")
+        client.get("/api/health")
+    lines = [r.getMessage() for r in caplog.records if r.name == "velvet_hand.requests"]
+    assert [line.split(" ")[:3] for line in lines] == [
+        ["GET", "/api/logbook?words=drum&page=1", "200"],
+        ["GET", "/api/health", "200"],
+    ]
+    assert all(line.endswith(" ms") for line in lines)

@@ -13,7 +13,7 @@ from velvet_hand import __version__
 from velvet_hand.settings import Settings
 from velvet_hand.store import database as db
 
-from . import bench, errors, setups, shop
+from . import bench, errors, logs, setups, shop
 from .stream import Hub
 
 CSP = (
@@ -30,6 +30,7 @@ def create_app(settings: Settings) -> OpenAPI:
         "velvet_hand",
         info=Info(title="Velvet Hand", version=__version__),
         validation_error_callback=errors.from_validation,
+        validation_error_model=errors.Problem,
         security_schemes={},
         doc_ui=False,
         static_folder=None,
@@ -39,6 +40,7 @@ def create_app(settings: Settings) -> OpenAPI:
     database = db.connect(settings.database_url)
     app.extensions["database"] = database
     app.extensions["hub"] = Hub(settings.database_url, settings.max_streams)
+    logs.install(app)
     errors.install(app)
     app.before_request(lambda: _open(database))
     app.teardown_request(lambda _error: _close(database))

@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
+import logging
 import os
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from ipaddress import ip_address
-from typing import Any
+from typing import Any, Literal
 from urllib.parse import urlsplit
 
 from flask import Flask, Response, json, request
 from peewee import DataError, IntegrityError, PeeweeException
-from pydantic import ValidationError
+from pydantic import BaseModel, ValidationError
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
-from velvet_hand.core.errors import BadInput, NotFound, NotNow, VelvetHandError
+from velvet_hand.core.errors import BadInput, ErrorCode, NotFound, NotNow, VelvetHandError
 
+FAULTS = logging.getLogger("velvet_hand.faults")
 STATUS: dict[type[VelvetHandError], int] = {BadInput: 422, NotNow: 409, NotFound: 404}
 TITLE = {
     400: "That could not be read",
@@ -45,51 +47,53 @@ WORDS = {
     "value_error": "",
     "timezone_aware": "A time needs its time zone.",
 }
-PROBLEM_SCHEMA: dict[str, Any] = {
-    "type": "object",
-    "required": ["type", "title", "status", "detail", "code", "fix", "errors"],
-    "properties": {
-        "type": {"type": "string"},
-        "title": {"type": "string"},
-        "status": {"type": "integer"},
-        "detail": {"type": "string"},
-        "code": {"type": "string"},
-        "fix": {"type": "string"},
-        "errors": {
-            "type": "array",
-            "items": {
-                "type": "object",
-                "required": ["field", "detail", "fix", "code"],
-                "properties": {k: {"type": "string"} for k in ("field", "detail", "fix", "code")},
-            },
-        },
-    },
-}
+Code = ErrorCode | Literal["fault"]
+
+
+class Complaint(BaseModel):
+    """One complaint, at a field (dotted path, or empty when it is about the whole)."""
+
+    field: str
+    detail: str
+    fix: str
+    code: Code
+
+
+class Problem(BaseModel):
+    """What the server says when something does not work (RFC 9457)."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    code: Code
+    fix: str
+    errors: list[Complaint]
 
 
 def documented(*statuses: int) -> dict[str | int, Any]:
     """Responses for the OpenAPI document."""
-    content = {"application/problem+json": {"schema": PROBLEM_SCHEMA}}
+    content = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
     return {str(s): {"description": TITLE[s], "content": content} for s in statuses}
 
 
-def problem(status: int, code: str, detail: str, fix: str = "", errors: list[dict[str, str]] | None = None) -> Response:
+def problem(status: int, code: Code, detail: str, fix: str = "", errors: Sequence[Complaint] = ()) -> Response:
     """A problem details response."""
-    body = {
-        "type": f"urn:velvet-hand:{code}",
-        "title": TITLE.get(status, "That did not work"),
-        "status": status,
-        "detail": detail,
-        "code": code,
-        "fix": fix,
-        "errors": errors or [],
-    }
-    return Response(json.dumps(body), status=status, content_type="application/problem+json")
+    body = Problem(
+        type=f"urn:velvet-hand:{code}",
+        title=TITLE.get(status, "That did not work"),
+        status=status,
+        detail=detail,
+        code=code,
+        fix=fix,
+        errors=list(errors),
+    )
+    return Response(body.model_dump_json(), status=status, content_type="application/problem+json")
 
 
 def from_error(error: VelvetHandError) -> Response:
     """One of our own errors."""
-    entry = {"field": error.field, "detail": error.why, "fix": error.fix, "code": error.code}
+    entry = Complaint(field=error.field, detail=error.why, fix=error.fix, code=error.code)
     return problem(STATUS[type(error)], error.code, error.why, error.fix, [entry] if error.field else [])
 
 
@@ -99,9 +103,9 @@ def from_validation(error: ValidationError) -> Response:
     for item in error.errors(include_url=False, include_input=False, include_context=False):
         field = ".".join(str(part) for part in item["loc"])
         words = WORDS.get(item["type"]) or item["msg"].removeprefix("Value error, ")
-        found.append({"field": field, "detail": words, "fix": "", "code": "field_invalid"})
-    detail = found[0]["detail"] if found else "This cannot be used."
-    where = f" ({found[0]['field']})" if found and found[0]["field"] else ""
+        found.append(Complaint(field=field, detail=words, fix="", code="field_invalid"))
+    detail = found[0].detail if found else "This cannot be used."
+    where = f" ({found[0].field})" if found and found[0].field else ""
     return problem(422, "field_invalid", detail + where, "Correct the marked field.", found)
 
 
@@ -183,15 +187,30 @@ def install(app: Flask) -> None:
     """Answer every error of this application as problem details."""
     app.before_request(check_body)
     app.register_error_handler(VelvetHandError, from_error)
-    app.register_error_handler(ValidationError, from_validation)
+    app.register_error_handler(ValidationError, _from_the_store)
+    app.register_error_handler(Exception, _from_a_fault)
     app.register_error_handler(HTTPException, _from_http)
     app.register_error_handler(PeeweeException, _from_database)
 
 
 def _from_http(error: HTTPException) -> Response:
     status = error.code or 500
-    code = "unknown_thing" if status == 404 else "field_invalid"
+    code: Code = "unknown_thing" if status == 404 else "fault" if status >= 500 else "field_invalid"
     return problem(status, code, error.description or "That did not work.", "")
+
+
+def _from_the_store(error: ValidationError) -> Response:
+    """What a person sent is looked at before; so this was kept, and cannot be read. That is never the person's mistake."""
+    FAULTS.error("what is kept cannot be read: %s %s", request.method, request.path, exc_info=error)
+    why = "Something that is kept here cannot be read. What you sent was not the reason."
+    return problem(500, "fault", why, "It stands in the server’s log; tell whoever looks after it.")
+
+
+def _from_a_fault(error: Exception) -> Response:
+    """A mistake of the program: it stands in the log, and the page can go on."""
+    FAULTS.error("fault: %s %s", request.method, request.path, exc_info=error)
+    why = "The program made a mistake. Nothing of what was kept before is lost."
+    return problem(500, "fault", why, "It stands in the server’s log; tell whoever looks after it.")
 
 
 def _from_database(error: PeeweeException) -> Response:

@@ -2,6 +2,8 @@
 
 from velvet_hand.settings import from_environment
 
-from . import create_app
+from . import create_app, logs
 
-app = create_app(from_environment())
+settings = from_environment()
+logs.write_to(settings.log)
+app = create_app(settings)

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import logging
 from datetime import UTC, datetime
 from typing import Any, Literal, TypeVar
 
 from peewee import IntegrityError
-from pydantic import TypeAdapter
+from pydantic import TypeAdapter, ValidationError
 
 from velvet_hand.core.errors import BadInput, NotFound
 from velvet_hand.core.gauge import Gauge
@@ -15,6 +16,7 @@ from velvet_hand.core.shop import Machine, Stock
 
 from .tables import ShopItem
 
+LOG = logging.getLogger(__name__)
 Kind = Literal["machine", "holder", "gauge", "stock"]
 Thing = TypeVar("Thing", Machine, Holder, Gauge, Stock)
 _KINDS: dict[type, Kind] = {Machine: "machine", Holder: "holder", Gauge: "gauge", Stock: "stock"}
@@ -22,9 +24,14 @@ _READERS: dict[type, TypeAdapter[Any]] = {m: TypeAdapter(AnyHolder if m is Holde
 
 
 def all_of(model: type[Thing]) -> list[Thing]:
-    """Everything of one kind, by name."""
-    rows = ShopItem.select().where(ShopItem.kind == _KINDS[model]).order_by(ShopItem.name)
-    return [_READERS[model].validate_python(row.body) for row in rows]
+    """Everything of one kind, by name. A row that cannot be read is told in the log and left out; it hides no other."""
+    found: list[Thing] = []
+    for row in ShopItem.select().where(ShopItem.kind == _KINDS[model]).order_by(ShopItem.name):
+        try:
+            found.append(_READERS[model].validate_python(row.body))
+        except ValidationError:
+            LOG.exception("%s %r of the Shop cannot be read; the others are shown", row.kind, row.id)
+    return found
 
 
 def get(model: type[Thing], item_id: str, field: str) -> Thing:

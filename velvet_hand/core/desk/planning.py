@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any, TypeVar
 
+from pydantic import ValidationError
+
 from ..engine.procedure import Registered
 from ..errors import BadInput
 from ..filling import Find, read
@@ -36,7 +38,14 @@ def make_plan(procedure: Registered, common: Mapping[str, Any], choices: Mapping
     if procedure.fixed_carrier:
         common = {**common, "carrier": procedure.fixed_carrier}
     given = {k: v for k, v in own.items() if v is not None}
-    plan: BasePlan = procedure.plan_class.model_validate({**common, **given})
+    try:
+        plan: BasePlan = procedure.plan_class.model_validate({**common, **given})
+    except ValidationError as refused:
+        one = refused.errors()[0]
+        name = str(one["loc"][0]) if one["loc"] else ""
+        why = one["msg"].removeprefix("Value error, ")
+        field = f"choices.{name}" if name in given else name
+        raise BadInput("field_invalid", why, "Check it.", field) from refused
     return looking_between(procedure, plan)
 
 

@@ -3,24 +3,8 @@ import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
 
-/** One complaint, at a field (dotted path, or empty when it is about the whole). */
-export interface Complaint {
-  field: string
-  detail: string
-  fix: string
-  code: string
-}
-
 /** What the server says when something does not work (RFC 9457). */
-export interface Problem {
-  type: string
-  title: string
-  status: number
-  detail: string
-  code: string
-  fix: string
-  errors: Complaint[]
-}
+export type Problem = Schemas['Problem']
 
 // Looked up at each call, so that tests and offline handling can replace it.
 export const api = createClient<paths>({

@@ -732,6 +732,20 @@ export interface components {
             what: string;
         };
         /**
+         * Complaint
+         * @description One complaint, at a field (dotted path, or empty when it is about the whole).
+         */
+        Complaint: {
+            /** Code */
+            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "field_invalid" | "busy") | "fault";
+            /** Detail */
+            detail: string;
+            /** Field */
+            field: string;
+            /** Fix */
+            fix: string;
+        };
+        /**
          * DowelScene
          * @description A housing from the front: its bore, both dowels, which way it has to go, and how the dowels are clocked.
          */
@@ -1460,6 +1474,26 @@ export interface components {
              * @enum {string}
              */
             went: "plus" | "minus";
+        };
+        /**
+         * Problem
+         * @description What the server says when something does not work (RFC 9457).
+         */
+        Problem: {
+            /** Code */
+            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "field_invalid" | "busy") | "fault";
+            /** Detail */
+            detail: string;
+            /** Errors */
+            errors: components["schemas"]["Complaint"][];
+            /** Fix */
+            fix: string;
+            /** Status */
+            status: number;
+            /** Title */
+            title: string;
+            /** Type */
+            type: string;
         };
         /**
          * ProcedureOut
@@ -2286,43 +2320,6 @@ export interface components {
              */
             type: "undone";
         };
-        /** ValidationErrorModel */
-        ValidationErrorModel: {
-            /**
-             * Error context
-             * @description An optional object which contains values required to render the error message.
-             * @default null
-             */
-            ctx?: {
-                [key: string]: unknown;
-            } | null;
-            /**
-             * Input
-             * @description The input provided for validation.
-             */
-            input: unknown;
-            /**
-             * Location
-             * @description The error's location as a list.
-             */
-            loc: unknown[];
-            /**
-             * Message
-             * @description A human readable explanation of the error.
-             */
-            msg: string;
-            /**
-             * Error Type
-             * @description A computer-readable identifier of the error type.
-             */
-            type: string;
-            /**
-             * URL
-             * @description The URL to further information about the error.
-             * @default null
-             */
-            url?: string | null;
-        };
         /**
          * Verdict
          * @description A value with its band against a limit of the same kind, read at ``where``.
@@ -2426,20 +2423,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2468,20 +2452,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2516,20 +2487,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2562,20 +2520,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Something needs correcting */
@@ -2584,20 +2529,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2626,20 +2558,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2681,20 +2600,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description The set-up has moved on */
@@ -2703,20 +2609,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Something needs correcting */
@@ -2725,20 +2618,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2769,20 +2649,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Something needs correcting */
@@ -2791,20 +2658,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2839,20 +2693,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description The set-up has moved on */
@@ -2861,20 +2702,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Something needs correcting */
@@ -2883,20 +2711,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2927,20 +2742,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Something needs correcting */
@@ -2949,20 +2751,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2993,20 +2782,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Something needs correcting */
@@ -3015,20 +2791,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3059,20 +2822,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Something needs correcting */
@@ -3081,20 +2831,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3129,20 +2866,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Something needs correcting */
@@ -3151,20 +2875,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3186,20 +2897,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Something needs correcting */
@@ -3208,20 +2906,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not just now */
@@ -3230,20 +2915,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3272,20 +2944,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3314,20 +2973,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3358,20 +3004,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Something needs correcting */
@@ -3380,20 +3013,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3429,20 +3049,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3462,20 +3069,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not just now */
@@ -3484,20 +3078,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        code: string;
-                        detail: string;
-                        errors: {
-                            code: string;
-                            detail: string;
-                            field: string;
-                            fix: string;
-                        }[];
-                        fix: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -1,6 +1,6 @@
 import type { Schemas } from '../api/client'
 
-export type Unit = 'thou' | 'tenth' | 'mm' | 'um'
+export type Unit = Schemas['Typed']['unit']
 export type Part = Schemas['Words'] | Schemas['Length'] | Schemas['Angle']
 
 export const UNITS: { id: Unit; word: string }[] = [

@@ -66,13 +66,15 @@
 import { ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, type Schemas } from '../../api/client'
+import type { paths } from '../../api/schema'
 import RichText from '../../shared/components/RichText.vue'
 import VerdictMark from '../../shared/components/VerdictMark.vue'
 import { formatDay } from '../../shared/format'
 import { useLatest } from '../../shared/useLatest'
 
 type Row = Schemas['ListedOut']
-type Outcome = '' | 'holds' | 'outside' | 'cannot_tell' | 'accepted' | 'open'
+type Query = NonNullable<paths['/api/logbook']['get']['parameters']['query']>
+type Outcome = NonNullable<Query['outcome']>
 const OUTCOMES: { id: Outcome; word: string }[] = [
   { id: 'holds', word: 'Holds' },
   { id: 'outside', word: 'Outside' },

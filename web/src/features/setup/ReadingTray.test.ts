@@ -52,7 +52,7 @@ const waiting = (text: string, problem?: Entry['problem']): Entry => ({
   },
   ...(problem ? { problem } : {}),
 })
-const problem = {
+const problem: Schemas['Problem'] = {
   type: 't',
   title: 't',
   status: 422,

@@ -12,7 +12,10 @@
 </template>
 
 <script setup lang="ts">
-type Shown = 'holds' | 'outside' | 'cannot_tell' | 'accepted' | 'open'
+import type { Schemas } from '../../api/client'
+
+/** As a list shows it; `open` where there is none yet. */
+type Shown = NonNullable<Schemas['Summary']['outcome']> | 'open'
 interface Props {
   /** Which verdict; each has its own word and its own ring. */
   outcome: Shown

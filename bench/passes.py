@@ -50,10 +50,11 @@ def half_difference(seed: int, plan: FourJawPlan) -> int:
 
 
 def _plain_move(high: int, low: int, now: float, aim: float) -> Jaws:
-    jaws = {"draw": high, "ease": low}
-    at = {name: Jaw(number=n, at_deg=90.0 * (n - 1), mm=None, key_deg=None) for name, n in jaws.items()}
+    draw, ease = (Jaw(number=n, at_deg=90.0 * (n - 1), mm=None, key_deg=None) for n in (high, low))
     needle = Needle(label="", deg=90.0 * (high - 1), now_mm=now, aim_mm=aim, goes="falls")
-    return Jaws(pass_no=1, **at, needle=needle, title="", sentence=(), reason=(), half_sentence=(), back=())
+    return Jaws(
+        pass_no=1, draw=draw, ease=ease, needle=needle, title="", sentence=(), reason=(), half_sentence=(), back=()
+    )
 
 
 def table() -> list[list[str]]:

@@ -123,6 +123,13 @@ def test_a_clock_that_cannot_be_right(client: Any, at: str) -> None:
     is_problem(client.post(f"/api/setups/{opened(client)}/events", json=event), 422, "field_invalid", "at")
 
 
+@pytest.mark.parametrize("number", [True, "1", 1.5, None])
+def test_a_number_is_a_number_and_nothing_like_one(client: Any, number: Any) -> None:
+    body = {"type": "reading_taken", "pass_no": number, "station_id": "s1", "typed": {"text": "1", "unit": "thou"}}
+    is_problem(send(client, opened(client), body), 422, "field_invalid")
+    is_problem(client.post("/api/plans/check", json=plan(gauge_clock_deg=str(number))), 422, "field_invalid")
+
+
 def test_text_that_cannot_be_kept(client: Any) -> None:
     setup_id = opened(client)
     raw = json.dumps({"id": str(uuid4()), "at": AT, "author": "", "body": {"type": "noted", "text": "a\x00b"}})

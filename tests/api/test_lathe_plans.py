@@ -291,7 +291,7 @@ def test_a_vise_is_kept_with_its_bolts_and_refused_without_its_jaw(client: Any) 
     assert told.status_code == 200, told.json
 
 
-@pytest.mark.parametrize("taps", [0, -3, 501, "many"])
+@pytest.mark.parametrize("taps", [0, -3, 501, "many", "3", True])
 def test_taps_are_a_whole_number(client: Any, taps: Any) -> None:
     setup_id = open_plan(client, lathe("vise")).json["id"]
     assert send(client, setup_id, {"type": "move_done", "pass_no": 1, "move_id": "p1", "taps": taps}).status_code == 422

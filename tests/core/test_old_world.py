@@ -32,7 +32,7 @@ def test_no_procedure_of_the_old_world_is_gone() -> None:
 
 @pytest.mark.parametrize("old", WORLD, ids=[one["name"] for one in WORLD])
 def test_an_old_log_folds_to_the_same_figures(old: dict[str, Any]) -> None:
-    events = [ev.Event.model_validate_json(json.dumps(event)) for event in old["events"]]
+    events = [ev.Event.model_validate(event, strict=False) for event in old["events"]]
     state = desk.load(events)
     view = desk.show(events, old["name"])
     told = {f.id: (f.mm, f.u_mm) for f in view.figures}
@@ -48,7 +48,7 @@ def test_an_old_log_folds_to_the_same_figures(old: dict[str, Any]) -> None:
 
 @pytest.mark.parametrize("old", WORLD[::4], ids=[one["name"] for one in WORLD[::4]])
 def test_an_old_log_gives_the_same_aims_all_the_way(old: dict[str, Any]) -> None:
-    events = [ev.Event.model_validate_json(json.dumps(event)) for event in old["events"]]
+    events = [ev.Event.model_validate(event, strict=False) for event in old["events"]]
     for number, was in enumerate(old["steps"], start=1):
         state = desk.load(events[:number])
         panel = _panel(state)

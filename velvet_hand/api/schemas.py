@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import json
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal, Self
 from uuid import UUID
 
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field
@@ -34,9 +35,14 @@ Moment = Annotated[AwareDatetime, AfterValidator(_in_living_memory)]
 
 
 class In(BaseModel):
-    """Something a client sends."""
+    """Something a client sends: read as JSON and strictly, so that a number is a number and true is not 1."""
 
-    model_config = ConfigDict(extra="forbid", allow_inf_nan=False, str_strip_whitespace=True)
+    model_config = ConfigDict(extra="forbid", strict=True, allow_inf_nan=False, str_strip_whitespace=True)
+
+    @classmethod
+    def model_validate(cls, obj: Any, **more: Any) -> Self:
+        """A body as flask_openapi3 hands it over, already parsed."""
+        return cls.model_validate_json(json.dumps(obj), **more)
 
 
 class Out(BaseModel):

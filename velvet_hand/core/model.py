@@ -11,6 +11,7 @@ class Model(BaseModel):
     model_config = ConfigDict(
         frozen=True,
         extra="forbid",
+        strict=True,
         allow_inf_nan=False,
         json_schema_serialization_defaults_required=True,
     )

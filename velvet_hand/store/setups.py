@@ -68,7 +68,8 @@ def _from_row(row: Any) -> ev.Event:
             "author": row["author"],
             "body": row["body"],
             **row["extra"],
-        }
+        },
+        strict=False,
     )
 
 
@@ -245,7 +246,7 @@ def rebuild() -> int:
 
 
 def _listed(row: Setup) -> Listed:
-    return Listed(row.id, row.seq, Summary.model_validate(row.summary))
+    return Listed(row.id, row.seq, Summary.model_validate(row.summary, strict=False))
 
 
 def standing() -> list[Listed]:
@@ -266,14 +267,14 @@ def memory_of(holder: Holder) -> Memory:
     if holder.forget_before is not None:
         query = query.where(Setup.opened_at > holder.forget_before)
     rows = list(query.order_by(Setup.opened_at.desc()).limit(REMEMBERED))
-    return remember(Lesson.model_validate(row.lesson) for row in reversed(rows))
+    return remember(Lesson.model_validate(row.lesson, strict=False) for row in reversed(rows))
 
 
 def known(machine: Machine) -> Machine:
     """The machine with what its set-ups found it to hold."""
     query = Setup.select(Setup.lesson).where((Setup.machine_id == machine.id) & Setup.lesson["floor"].is_null(False))
     rows = reversed(list(query.order_by(Setup.opened_at.desc()).limit(REMEMBERED)))
-    return machine.knowing(tuple(Floor.model_validate(row.lesson["floor"]) for row in rows))
+    return machine.knowing(tuple(Floor.model_validate(row.lesson["floor"], strict=False) for row in rows))
 
 
 def search(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import cmath
+from typing import Any
 
 import numpy as np
 
@@ -58,7 +59,10 @@ def example(seed: int) -> CentrePlan:
     """A plan by a number: every orientation and option comes round."""
     table = held(RotaryTable, diameter_mm=300)
     swept = {"carrier": "gauge_turns", "view": "tailstock", "school": "high_spot", "limit": limit_mm("0.02")}
-    ways = {"x_clockwise": ("right", "left")[seed // 2 % 2], "y_clockwise": ("away", "toward")[seed // 5 % 2]}
+    ways: dict[str, Any] = {
+        "x_clockwise": ("right", "left")[seed // 2 % 2],
+        "y_clockwise": ("away", "toward")[seed // 5 % 2],
+    }
     return CentrePlan(**usual(seed, holder=table, **swept), **ways)
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import cmath
 import math
 import re
+from typing import Any
 
 import numpy as np
 from scipy.optimize import linprog
@@ -176,7 +177,7 @@ def example(seed: int) -> ColumnPlan:
         "school": "high_spot",
         "gauge_clock_deg": 90.0,
     }
-    more = {
+    more: dict[str, Any] = {
         "face_radius_mm": (0.0, 55.0)[seed // 3 % 2],
         "tail": ("yes", "no")[seed % 5 == 4],
         "bar": ("no", "yes")[seed // 2 % 2],

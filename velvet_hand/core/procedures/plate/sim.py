@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 from scipy.optimize import linprog
 
@@ -70,11 +72,11 @@ class SimulatedPlate(OnTheTable):
 def example(seed: int) -> HeightsPlan:
     """A plan by a number: every orientation and option comes round."""
     datum = held(SurfacePlate, edge_mm=600, depth_mm=400)
-    shape = (("grid", 3, 3), ("edges", 4, 3), ("grid", 4, 2))[seed % 3]
+    shape: tuple[Any, int, int] = (("grid", 3, 3), ("edges", 4, 3), ("grid", 4, 2))[seed % 3]
     wide = Workpiece.model_validate({"name": "bed plate", "diameter": Typed(text="240", unit="mm")})
     fine = Gauge(id="g", name="Lever", kind="lever", graduation_mm=0.001, travel_mm=0.5)
     kind = {"limit": limit_mm("0.02", ("parallel", "flat")[seed // 2 % 2]), "gauge": fine, "part": wide}
-    turned = {"inverted": ("no", "yes")[seed // 4 % 2], "blocks_differ_mm": (0.0, 0.008)[seed // 8 % 2]}
+    turned: dict[str, Any] = {"inverted": ("no", "yes")[seed // 4 % 2], "blocks_differ_mm": (0.0, 0.008)[seed // 8 % 2]}
     return HeightsPlan(
         **usual(seed, holder=datum, carrier="gauge_turns", view="tailstock", school="high_spot", **kind),
         depth_mm=160, pattern=shape[0], columns=shape[1], rows=shape[2], repeats=(3, 0)[seed // 3 % 2],

@@ -5,6 +5,7 @@ from __future__ import annotations
 import cmath
 import math
 from dataclasses import replace
+from typing import Literal
 
 import numpy as np
 
@@ -49,7 +50,7 @@ class Eccentric(SimulatedChuck):
 def example(seed: int) -> ThrowPlan:
     """A plan by a number: every orientation and option comes round."""
     outside = {"part": part_of(seed, "outside")}
-    shape = ("round", "flats")[(seed // 2) % 2]
+    shape: Literal["round", "flats"] = "flats" if (seed // 2) % 2 else "round"
     gauge = Gauge(id="g", name="Plunger", kind="plunger", graduation_mm=0.00254, travel_mm=12, turn_mm=2.54)
     plan = usual(seed, gauge=gauge, limit=limit_mm("0.0254", "throw"))
     if shape == "flats":

@@ -10,7 +10,7 @@ import sys
 import time
 from dataclasses import dataclass, field
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 import psycopg
 
@@ -18,6 +18,7 @@ from velvet_hand.core.procedures.four_jaw.plan import FourJawPlan
 from velvet_hand.core.sim.example import four_jaw_plan
 
 ROOT = Path(__file__).resolve().parent.parent
+T = TypeVar("T")
 
 
 def make_plan(**changes: Any) -> FourJawPlan:
@@ -131,3 +132,15 @@ CHROMIUM = [
     "--disable-component-update",
     "--disable-sync",
 ]
+
+
+def as_a(kind: type[T], thing: object) -> T:
+    """The thing, which has to be one of that kind."""
+    assert isinstance(thing, kind), thing
+    return thing
+
+
+def there(thing: T | None) -> T:
+    """What has to be there."""
+    assert thing is not None
+    return thing

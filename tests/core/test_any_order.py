@@ -29,29 +29,28 @@ def something(dice: random.Random, state: State) -> ev.ClientBody:
     typed = Typed(text=dice.choice(VALUES), unit="mm")
     moves = list(offered_moves(PROCEDURES[state.plan.procedure], state))
     reading = next((r for p in state.passes for r in p.readings.values()), None)
-    return dice.choice(
-        [
-            *[ev.ReadingTaken(pass_no=max(number, 1), station_id=station, typed=typed)] * 8,
-            ev.ReadingTaken(pass_no=max(number, 1), station_id=station, typed=typed, closing=True),
-            ev.ReadingCorrected(reading_id=UUID(reading.event_id) if reading else UUID(int=1), typed=typed),
-            ev.SpotMarked(pass_no=max(number, 1), station_id=station, bad=dice.random() < 0.7),
-            ev.PassClosed(pass_no=max(len(state.passes), 1)),
-            ev.ZeroSet(station_id=station, why="bumped"),
-            ev.StepPassed(step="read"),
-            ev.Tightened(),
-            ev.Proved(pass_no=max(len(state.passes), 1)),
-            ev.Accepted(reason="good enough"),
-            ev.PressTested(went=dice.choice(["plus", "minus"]), gauge=dice.choice(["", "far"])),
-            ev.GapMeasured(typed=typed),
-            ev.Undone(event_id=state.effective[-1].id),
-            *[
-                ev.MoveDone(
-                    pass_no=max(len(state.passes), 1), move_id=dice.choice(moves or ["none"]),
-                    phase=dice.choice(["done", "done", "eased", "back"]),
-                )
-            ] * 4,
-        ]
-    )  # fmt: skip
+    events: list[ev.ClientBody] = [
+        *[ev.ReadingTaken(pass_no=max(number, 1), station_id=station, typed=typed)] * 8,
+        ev.ReadingTaken(pass_no=max(number, 1), station_id=station, typed=typed, closing=True),
+        ev.ReadingCorrected(reading_id=UUID(reading.event_id) if reading else UUID(int=1), typed=typed),
+        ev.SpotMarked(pass_no=max(number, 1), station_id=station, bad=dice.random() < 0.7),
+        ev.PassClosed(pass_no=max(len(state.passes), 1)),
+        ev.ZeroSet(station_id=station, why="bumped"),
+        ev.StepPassed(step="read"),
+        ev.Tightened(),
+        ev.Proved(pass_no=max(len(state.passes), 1)),
+        ev.Accepted(reason="good enough"),
+        ev.PressTested(went=dice.choice(["plus", "minus"]), gauge=dice.choice(["", "far"])),
+        ev.GapMeasured(typed=typed),
+        ev.Undone(event_id=state.effective[-1].id),
+        *[
+            ev.MoveDone(
+                pass_no=max(len(state.passes), 1), move_id=dice.choice(moves or ["none"]),
+                phase=dice.choice(["done", "done", "eased", "back"]),
+            )
+        ] * 4,
+    ]  # fmt: skip
+    return dice.choice(events)
 
 
 @pytest.mark.parametrize("walk", range(WALKS))
@@ -63,6 +62,7 @@ def test_nothing_in_any_order_breaks_it(procedure: str, walk: int) -> None:
     for _ in range(STEPS):
         state, was = kept, copy.deepcopy(kept)
         before = len(hand.events)
+        refused: VelvetHandError | None
         try:
             whole, kept = desk.accept(hand.events, hand._event(something(dice, state)), state)
             hand.events.append(whole)

@@ -97,7 +97,7 @@ def test_the_low_parallel_is_shimmed_where_the_top_is_known(parallels: float, ja
     operator, found = first(plan, parallels=parallels)
     move = only(found)
     assert isinstance(move, Shim)
-    assert [(p.name, p.mm) for p in move.packets] == [(f"parallel at the {jaw} jaw", pytest.approx(0.03, abs=0.003))]
+    assert {p.name: p.mm for p in move.packets} == pytest.approx({f"parallel at the {jaw} jaw": 0.03}, abs=0.003)
     done = operator.run()
     assert done.chuck.true_tir_mm < 0.006
     assert [m.move.do for m in done.state.moves] == ["shim"]

@@ -10,11 +10,13 @@ from hypothesis import strategies as st
 from pydantic import BaseModel, ValidationError
 
 from tests.core.lathe_plans import PINS, RULE, SHIMS, common
+from tests.support import as_a
 from velvet_hand.core.desk.planning import make_plan
 from velvet_hand.core.errors import BadInput, NotFound, VelvetHandError
 from velvet_hand.core.fields import Choice, FieldSpec, LengthOf, LengthsOf, OneOf, fields_of
 from velvet_hand.core.filling import read, size_unit
 from velvet_hand.core.holders import DowelledHousing, ThreeJaw
+from velvet_hand.core.procedures.clocking.plan import ClockingPlan
 from velvet_hand.core.procedures.registry import PROCEDURES
 from velvet_hand.core.sim.example import held
 
@@ -100,12 +102,12 @@ def test_no_text_at_all_breaks_a_field(typed: str, kind: str) -> None:
 
 def test_a_plan_is_made_of_the_common_part_and_the_procedures_own_fields() -> None:
     three = held(ThreeJaw)
-    plan = make_plan(PROCEDURES["clocking"], common(0, holder=three), {"bolts": "6"}, found)
+    plan = as_a(ClockingPlan, make_plan(PROCEDURES["clocking"], common(0, holder=three), {"bolts": "6"}, found))
     assert plan.procedure == "clocking"
-    assert plan.bolts == 6  # type: ignore[union-attr]
-    assert plan.way == "every"  # type: ignore[union-attr]
-    again = make_plan(PROCEDURES["clocking"], common(0, holder=three), {}, found)
-    assert again.bolts == 3  # type: ignore[union-attr]
+    assert plan.bolts == 6
+    assert plan.way == "every"
+    again = as_a(ClockingPlan, make_plan(PROCEDURES["clocking"], common(0, holder=three), {}, found))
+    assert again.bolts == 3
 
 
 def test_what_there_is_only_one_way_to_do_is_not_asked() -> None:

@@ -7,8 +7,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.bench_person import Person
+from tests.support import as_a, there
 from velvet_hand.core.desk import desk
-from velvet_hand.core.move import Move
+from velvet_hand.core.move import Jaws, Move
+from velvet_hand.core.scene import ChuckScene
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.wording import plain
 
@@ -30,10 +32,10 @@ def test_the_worked_example_of_four_readings() -> None:
     first, second = person.solve().moves
     assert jaws(first) == [("ease", 3), ("draw_in", 1)]
     assert jaws(second) == [("ease", 4), ("draw_in", 2)]
-    assert first.draw.key_deg == pytest.approx(21.6, abs=0.01)
-    assert second.draw.key_deg == pytest.approx(9.4, abs=0.05)
+    assert as_a(Jaws, first).draw.key_deg == pytest.approx(21.6, abs=0.01)
+    assert as_a(Jaws, second).draw.key_deg == pytest.approx(9.4, abs=0.05)
     assert first.aim_mm == pytest.approx(0.16, abs=1e-9)  # the pair's mean, exactly
-    assert first.needle.label == "jaw 1"
+    assert there(first.needle).label == "jaw 1"
     assert said(first) == "Ease jaw 3 off, then draw jaw 1 in until the needle falls to the aim."
 
 
@@ -44,12 +46,12 @@ def test_the_high_side_is_drawn_in_outside_and_the_low_side_in_a_bore(surface: s
     person = Person(surface=surface, went=went)
     person.read_all(0.0, 0.0, -0.2 * sign, 0.0)  # the surface is nearer the gauge at jaw 1
     move = person.solve().moves[0]
-    assert move.draw.number == (1 if surface == "outside" else 3)
-    assert move.ease is not None
-    assert move.ease.number == (3 if surface == "outside" else 1)
+    assert as_a(Jaws, move).draw.number == (1 if surface == "outside" else 3)
+    assert as_a(Jaws, move).ease is not None
+    assert there(as_a(Jaws, move).ease).number == (3 if surface == "outside" else 1)
     assert move.aim_mm == pytest.approx(-0.1 * sign, abs=1e-9)
     rising = (surface == "inside") == (went == "plus")
-    assert move.needle.goes == ("rises" if rising else "falls")
+    assert there(move.needle).goes == ("rises" if rising else "falls")
 
 
 def test_without_a_press_test_nothing_is_advised() -> None:
@@ -94,7 +96,7 @@ def test_jaw_numbers_that_run_clockwise_are_followed() -> None:
     labels = [s.label for s in desk.load(person.events).stations]
     assert labels == ["Jaw 1", "Jaw 4", "Jaw 3", "Jaw 2"]
     person.read_all(0.0, 0.2, 0.0, -0.2)  # high at 90 degrees, where jaw 4 is
-    assert person.solve().moves[0].draw.number == 4
+    assert as_a(Jaws, person.solve().moves[0]).draw.number == 4
 
 
 def test_a_half_done_move_has_its_state_and_a_way_back() -> None:
@@ -118,10 +120,10 @@ def test_what_was_asked_is_set_against_what_was_got_and_learned_from() -> None:
     person.do()
     person.read_all(0.1, 0.0, -0.1, 0.0)
     line = person.view().passes[0]
-    assert (line.asked_mm, line.got_mm) == (pytest.approx(0.5), pytest.approx(0.4, abs=1e-3))
+    assert (line.asked_mm, line.got_mm) == pytest.approx((0.5, 0.4), abs=1e-3)
     move = person.solve().moves[0]
-    assert move.asked.mm is not None
-    assert move.asked.mm > 0.11  # it answered 0.8, so the aim goes past the middle
+    assert there(move.asked).mm is not None
+    assert there(move.asked).mm > 0.11  # it answered 0.8, so the aim goes past the middle
     assert "answered 0.8" in plain(move.reason, "thou", 0.0005)
 
 
@@ -136,8 +138,8 @@ def test_the_kick_of_tightening_is_shown_and_left_room_for() -> None:
     assert "jaw 1" in plain(kick.note, "thou", 0.0005)
     person.send(ev.Proved(pass_no=2))
     move = person.solve().moves[0]
-    assert move.draw.number == 1
-    assert move.asked.mm == pytest.approx(0.0187, abs=1e-3)  # 0.010 to the middle, 0.0087 against the next kick
+    assert as_a(Jaws, move).draw.number == 1
+    assert there(move.asked).mm == pytest.approx(0.0187, abs=1e-3)  # 0.010 to the middle, 0.0087 against the next kick
     assert "Tightening kicked it" in plain(move.reason, "thou", 0.0005)
 
 
@@ -175,9 +177,9 @@ def test_off_the_end_still_says_which_way(surface: str, draw: int) -> None:
     person.read("s1", "0")
     person.read("s3", "-off")
     move = person.solve().moves[0]
-    assert move.draw.number == draw
-    assert (move.needle.label, move.aim_mm, move.rezero) == ("jaw 1", -0.25, True)
-    assert [b.type for b in person.panel().primary.events] == ["move_done", "zero_set"]  # type: ignore[union-attr]
+    assert as_a(Jaws, move).draw.number == draw
+    assert (there(move.needle).label, move.aim_mm, move.rezero) == ("jaw 1", -0.25, True)
+    assert [b.type for b in there(person.panel().primary).events] == ["move_done", "zero_set"]
 
 
 def test_off_at_both_ends_the_same_way_asks_for_another_zero() -> None:
@@ -206,7 +208,7 @@ def test_the_other_school_is_offered_beside() -> None:
     names = [p.name for p in person.view().panels]
     assert names == ["pairs", "high_spot"]
     person.send(ev.MoveDone(pass_no=1, move_id=_first(person, "high_spot")))
-    assert desk.load(person.events).moves[0].move.draw.number == 2
+    assert as_a(Jaws, desk.load(person.events).moves[0].move).draw.number == 2
 
 
 def _first(person: Person, name: str) -> str:
@@ -233,11 +235,11 @@ def test_the_advised_moves_bring_exact_geometry_to_zero(
     for _ in range(len(person.solve().moves)):
         move = person.solve().moves[0]
         person.do()
-        t = math.radians(move.asked.deg)
-        assert move.asked.mm is not None
-        x, y = x + move.asked.mm * math.cos(t), y + move.asked.mm * math.sin(t)
+        t = math.radians(there(move.asked).deg)
+        assert there(move.asked).mm is not None
+        x, y = x + there(move.asked).mm * math.cos(t), y + there(move.asked).mm * math.sin(t)
         # the aim is what the gauge then shows, with the other pair as it is by now
-        assert move.aim_mm == pytest.approx(_needle(person, move.needle.deg, x, y), abs=2e-6)
+        assert move.aim_mm == pytest.approx(_needle(person, there(move.needle).deg, x, y), abs=2e-6)
     assert math.hypot(x, y) < 0.35 * 0.00635 * 1.5
 
 
@@ -282,17 +284,19 @@ def test_picture_and_sentence_name_the_same_jaw_at_the_same_place(clock: float, 
     person.read_all(0.0, 0.3, 0.0, -0.3)
     panel = person.panel()
     move, scene = person.solve().moves[0], panel.scene
-    acting = {j.jaw: j.do for j in scene.jaws if j.do}
+    acting = {j.jaw: j.do for j in as_a(ChuckScene, scene).jaws if j.do}
     assert acting == {number: do for do, number in jaws(move)}
-    drawn = next(j for j in scene.jaws if j.do == "draw_in")
+    drawn = next(j for j in as_a(ChuckScene, scene).jaws if j.do == "draw_in")
     assert f"jaw {drawn.jaw} in" in plain(panel.headline, "thou", 0.0005)
-    assert drawn.at_deg == pytest.approx(scene.gauge.at_deg)
-    assert scene.gauge.at_deg == pytest.approx(clock if carrier == "work_turns" else 90.0)
-    assert scene.gauge.needle_mm == panel.aim.now_mm  # type: ignore[union-attr]
+    assert drawn.at_deg == pytest.approx(as_a(ChuckScene, scene).gauge.at_deg)
+    assert as_a(ChuckScene, scene).gauge.at_deg == pytest.approx(clock if carrier == "work_turns" else 90.0)
+    assert as_a(ChuckScene, scene).gauge.needle_mm == there(panel.aim).now_mm
     # the work is drawn off toward the jaw that is drawn in
     at = math.radians(drawn.at_deg)
-    assert scene.x_mm * math.cos(at) + scene.y_mm * math.sin(at) == pytest.approx(0.3, abs=1e-6)
-    assert scene.view_turn_deg == (90.0 if view == "operator" else 0.0)
+    assert as_a(ChuckScene, scene).x_mm * math.cos(at) + as_a(ChuckScene, scene).y_mm * math.sin(at) == pytest.approx(
+        0.3, abs=1e-6
+    )
+    assert as_a(ChuckScene, scene).view_turn_deg == (90.0 if view == "operator" else 0.0)
     assert panel.aim is not None
-    assert (panel.aim.station_id, panel.aim.aim_mm) == (move.needle.station_id, move.aim_mm)
+    assert (panel.aim.station_id, panel.aim.aim_mm) == (there(move.needle).station_id, move.aim_mm)
     assert (panel.aim.label, panel.aim.now_mm) == (f"jaw {drawn.jaw}", 0.3)

@@ -13,6 +13,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.lathe_plans import PINS, SHIMS, common, plan_of
+from tests.support import as_a, there
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.panel import Panel
 from velvet_hand.core.errors import BadInput
@@ -22,6 +23,7 @@ from velvet_hand.core.fit.parts import best_turn_deg, split_parts
 from velvet_hand.core.gauge import Gauge, Sense
 from velvet_hand.core.holders import AdjustableBody, FourJaw, ThreeJaw
 from velvet_hand.core.memory import Lesson, remember
+from velvet_hand.core.move import Jaws, Screws, Shim, Swap, TapRound
 from velvet_hand.core.plan.base import BasePlan
 from velvet_hand.core.procedures.adjustable.plan import AdjustablePlan
 from velvet_hand.core.procedures.clocking.plan import ClockingPlan
@@ -90,7 +92,7 @@ class Hand:
         return desk.show(self.events, "x").panels[0]
 
     def figure(self, name: str) -> float:
-        return next(f.mm for f in self.solve().figures if f.id == name)
+        return there(next(f.mm for f in self.solve().figures if f.id == name))
 
     def said(self) -> str:
         return plain(self.solve().moves[0].sentence, "mm", 0.0005)
@@ -117,7 +119,7 @@ def test_a_square_is_read_on_its_flats_whatever_their_sizes() -> None:
     for station, mm in (("s1", 0.18), ("s2", -0.05), ("s3", -0.04), ("s4", 0.11)):
         hand._read(1, station, mm)
     solution = hand.solve()
-    assert (solution.x_mm, solution.y_mm) == (pytest.approx(0.11), pytest.approx(-0.08))
+    assert (solution.x_mm, solution.y_mm) == pytest.approx((0.11, -0.08))
 
 
 def test_a_throw_that_is_right_needs_no_move_and_its_direction_is_judged_sideways() -> None:
@@ -142,15 +144,15 @@ def test_two_planes_give_tilt_jaw_move_and_tap() -> None:
     tilt = (e2 - e1) / 100
     need = e1 - tilt * 35
     moves = hand.solve().moves
-    got = sum(m.asked.mm * at(1, m.asked.deg) for m in moves)
+    got = sum(there(m.asked).mm * at(1, there(m.asked).deg) for m in moves)
     assert got == pytest.approx(-need, abs=2e-3)
     assert abs(need) == pytest.approx(0.0603, abs=2e-4)
     level = Hand(plan)
     level.read({"near": tilt * 35, "far": tilt * 135})
     tap = level.solve().moves[0]
     assert tap.do == "tap_round"
-    assert tap.asked.mm == pytest.approx(abs(tilt) * 135, rel=1e-3)
-    assert (tap.asked.deg - math.degrees(cmath.phase(-tilt)) + 180) % 360 - 180 == pytest.approx(0, abs=0.5)
+    assert there(tap.asked).mm == pytest.approx(abs(tilt) * 135, rel=1e-3)
+    assert (there(tap.asked).deg - math.degrees(cmath.phase(-tilt)) + 180) % 360 - 180 == pytest.approx(0, abs=0.5)
     assert level.panel().scene.kind == "shaft_axis"
 
 
@@ -172,22 +174,22 @@ def test_screws_of_an_adjustable_body_go_the_way_its_body_follows() -> None:
     assert isinstance(plan, AdjustablePlan)
     hand = Hand(plan)
     hand.read(at(0.040, -15))  # 75 degrees seen from a chuck whose screw 1 stands at 90
-    acts = {t.number: (t.mm, t.key_deg) for t in hand.solve().moves[0].turns}
+    acts = {t.number: (t.mm, t.key_deg) for t in as_a(Screws, hand.solve().moves[0]).turns}
     assert acts[1][0] == pytest.approx(-0.0386, abs=1e-4)
     assert acts[2][0] == pytest.approx(0.0283, abs=1e-4)
     assert acts[3][0] == pytest.approx(0.0104, abs=1e-4)
     assert acts[1][1] == pytest.approx(13.9, abs=0.1)
-    assert hand.solve().moves[0].turns[0].mm < 0  # what loosens comes first
+    assert (as_a(Screws, hand.solve().moves[0]).turns[0].mm or 0.0) < 0  # what loosens comes first
     away = Hand(outside("adjustable", holder=chuck.model_copy(update={"follows": "away"})))
     away.read(at(0.040, -15))
-    assert {t.number: t.mm > 0 for t in away.solve().moves[0].turns}[1]
+    assert {t.number: there(t.mm) > 0 for t in as_a(Screws, away.solve().moves[0]).turns}[1]
 
 
 def test_beyond_the_bodys_range_it_goes_to_the_limit_and_says_what_is_left() -> None:
     chuck = held(AdjustableBody, jaws=4, lead_mm=1.0, clearance_mm=0.3)
     hand = Hand(outside("adjustable", holder=chuck))
     hand.read(at(0.5, 0))
-    assert hand.solve().moves[0].asked.mm == pytest.approx(0.3, abs=1e-3)
+    assert there(hand.solve().moves[0].asked).mm == pytest.approx(0.3, abs=1e-3)
     told = next(c for c in hand.solve().caveats if c.code == "range")
     assert "0.400 mm" in plain(told.text, "mm", 0.0005)
 
@@ -205,7 +207,7 @@ def test_clocking_predicts_every_position_and_names_the_best() -> None:
     worse = Hand(plan)
     worse.read({"plate": plate, "whole": plate + chuck * at(1, 120)})
     assert "position 3" in worse.said()
-    assert worse.solve().moves[0].expects.mm == pytest.approx(0.0283, abs=2e-4)
+    assert there(worse.solve().moves[0].expects).mm == pytest.approx(0.0283, abs=2e-4)
     assert worse.panel().expect == worse.solve().moves[0].expects
 
 
@@ -244,8 +246,8 @@ def test_packing_names_the_jaw_where_the_surface_stands_high() -> None:
     hand = Hand(outside("packing", holder=held(ThreeJaw, jaw_width_mm=40), stock=SHIMS, throw_mm=0.0))
     hand.read(at(0.05, 0))
     move = hand.solve().moves[0]
-    assert [p.number for p in move.packets] == [1]
-    assert move.packets[0].mm == pytest.approx(0.075)
+    assert [p.number for p in as_a(Shim, move).packets] == [1]
+    assert as_a(Shim, move).packets[0].mm == pytest.approx(0.075)
     scene = hand.panel().scene
     assert scene.kind == "chuck_face"
     assert [j.jaw for j in scene.jaws if j.do == "shim"] == [1]
@@ -314,15 +316,15 @@ def test_the_housing_goes_toward_the_high_reading_less_the_sag() -> None:
     # A bore whose wall reads highest at 305, by an arm that droops 0.015 on a level axis.
     hand.read({"bar-": at(0.015, 90), "bore-": at(0.21, 305)})
     move = hand.solve().moves[0]
-    assert move.asked.mm == pytest.approx(0.1979, abs=1e-3)
-    assert move.at_deg == pytest.approx(307.5, abs=0.6)
-    assert move.mm == pytest.approx(0.2)
+    assert there(move.asked).mm == pytest.approx(0.1979, abs=1e-3)
+    assert as_a(Swap, move).at_deg == pytest.approx(307.5, abs=0.6)
+    assert as_a(Swap, move).mm == pytest.approx(0.2)
     assert "both dowels" in hand.said()
-    clock = f"{(90 - move.at_deg) % 360:.1f}°"
+    clock = f"{(90 - as_a(Swap, move).at_deg) % 360:.1f}°"
     assert clock in hand.said()
     behind = Hand(plan.model_copy(update={"mark_from": "behind"}))
     behind.read({"bar-": at(0.015, 90), "bore-": at(0.21, 305)})
-    assert f"{(move.at_deg - 90) % 360:.1f}°" in behind.said()
+    assert f"{(as_a(Swap, move).at_deg - 90) % 360:.1f}°" in behind.said()
 
 
 def test_a_head_is_turned_to_the_tables_height_at_its_pivot() -> None:
@@ -342,8 +344,8 @@ def test_a_head_is_turned_to_the_tables_height_at_its_pivot() -> None:
     nod = hand.solve().moves[0]
     assert nod.aim_mm == pytest.approx(0.0295 + 0.007 * 260 / 110, abs=1e-3)  # the table's height at the nod's axis
     assert "forward, toward you" in hand.said()
-    assert nod.needle.label == "front"  # the side farther from the axis shows more
-    assert hand.panel().scene.seen.startswith("Seen from above")  # type: ignore[union-attr]
+    assert there(nod.needle).label == "front"  # the side farther from the axis shows more
+    assert hand.panel().scene.seen.startswith("Seen from above")
 
 
 def test_the_quill_is_checked_along_a_square_once() -> None:
@@ -364,8 +366,8 @@ def test_a_faceplate_is_tapped_at_its_high_side_at_the_gauge() -> None:
     hand = Hand(plan)
     hand.read(at(0.1, 90))
     move = hand.solve().moves[0]
-    assert move.at_deg == pytest.approx(90, abs=0.2)
-    assert move.asked.deg == pytest.approx(270, abs=0.2)
+    assert as_a(TapRound, move).at_deg == pytest.approx(90, abs=0.2)
+    assert there(move.asked).deg == pytest.approx(270, abs=0.2)
     assert move.now_mm is not None
     assert move.aim_mm is not None
     assert move.aim_mm < move.now_mm
@@ -382,7 +384,7 @@ def test_a_gap_is_bigger_where_the_surface_is_farther() -> None:
     for station, gap in (("s1", "14"), ("s2", "17"), ("s3", "20"), ("s4", "17")):
         hand.send(ev.ReadingTaken(pass_no=1, station_id=station, typed=Typed(text=gap, unit="mm")))
     move = hand.solve().moves[0]
-    assert move.draw.number == 1  # the smallest gap is the high side
+    assert as_a(Jaws, move).draw.number == 1  # the smallest gap is the high side
     assert move.aim_mm == pytest.approx(17, abs=0.01)
     assert "gap at jaw 1 grows" in hand.said()
     aim = hand.panel().aim
@@ -423,7 +425,7 @@ def test_no_contact_is_a_direction_away_whatever_the_needles_sign() -> None:
         for station, value in (("s1", "0.2"), ("s2", "0"), ("s3", "lost"), ("s4", "0")):
             sign = "" if went == "plus" or value in ("0", "lost") else "-"
             hand.send(ev.ReadingTaken(pass_no=1, station_id=station, typed=Typed(text=sign + value, unit="mm")))
-        assert hand.solve().moves[0].at_deg == pytest.approx(0, abs=1)
+        assert as_a(TapRound, hand.solve().moves[0]).at_deg == pytest.approx(0, abs=1)
 
 
 def test_what_a_holder_answered_is_in_the_next_aim_and_said() -> None:
@@ -433,7 +435,7 @@ def test_what_a_holder_answered_is_in_the_next_aim_and_said() -> None:
     fresh, knowing = Hand(outside("faceplate")), Hand(outside("faceplate", memory=memory))
     for hand in (fresh, knowing):
         hand.read(at(0.1, 90))
-    assert knowing.solve().moves[0].asked.mm > fresh.solve().moves[0].asked.mm * 1.15
+    assert there(knowing.solve().moves[0].asked).mm > there(fresh.solve().moves[0].asked).mm * 1.15
     told = [c for c in desk.check_plan(outside("faceplate", memory=memory)) if c.code == "memory"]
     assert "of a move arrives" in plain(told[0].text, "mm", 0.0005)
 

@@ -6,9 +6,11 @@ import pytest
 
 from tests.core.lathe_plans import plan_of
 from tests.core.test_lathe_known import Hand, at, outside
+from tests.support import as_a, there
 from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import NotNow
 from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.move import Jaws, TapRound
 from velvet_hand.core.plan.base import Limit
 from velvet_hand.core.procedures.registry import PROCEDURES
 from velvet_hand.core.readings import Pass
@@ -65,7 +67,7 @@ def test_what_only_measures_may_be_judged_without_tightening(procedure: str) -> 
     hand.read(dict.fromkeys(rings, at(0.004, 30)))
     assert hand.panel().verdict is not None
     assert hand.panel().primary is not None
-    assert "finding" in hand.panel().primary.label  # type: ignore[union-attr]
+    assert "finding" in there(hand.panel().primary).label
     hand.send(ev.Proved(pass_no=1))
     assert desk.load(hand.events).verdict is not None
 
@@ -117,7 +119,7 @@ def test_each_ring_has_a_closing_reading_of_its_own_and_is_proved_by_it() -> Non
     hand._read(1, "near1", 0.03, closing=True)
     figures = {f.id: f.mm for f in hand.solve().figures}
     assert figures["near_drift"] == pytest.approx(0.03)
-    assert hand.solve().judged.outcome != "holds"  # type: ignore[union-attr]
+    assert there(hand.solve().judged).outcome != "holds"
 
 
 @pytest.mark.parametrize("procedure", ["shaft", "reversal", "two_planes"])
@@ -147,7 +149,7 @@ def test_each_ring_is_read_by_its_own_indicator() -> None:
     assert near.fit.offset_mm == pytest.approx(0.005, abs=1e-6)  # half of what a lever at 60 degrees shows
     assert far.fit.offset_mm == pytest.approx(0.01, abs=1e-6)
     assert (near.ring.radius_mm, far.ring.radius_mm) == (32.0, 33.0)
-    bands = {v.where: v.band_mm for v in (hand.solve().judged, *hand.solve().judged.beside)}  # type: ignore[union-attr]
+    bands = {v.where: v.band_mm for v in (there(hand.solve().judged), *there(hand.solve().judged).beside)}
     assert bands["at the far end"] > 3 * bands["near the jaws"]
 
 
@@ -225,7 +227,7 @@ def test_a_flat_that_was_not_read_across_says_nothing() -> None:
     hand._read(1, "s2", 0.1)
     assert hand.solve().moves == ()
     hand._read(1, "s3", -0.2)
-    assert hand.solve().moves[0].draw.number == 1
+    assert as_a(Jaws, hand.solve().moves[0]).draw.number == 1
 
 
 def test_a_face_that_leans_is_tapped_where_its_gap_is_smallest() -> None:
@@ -235,7 +237,7 @@ def test_a_face_that_leans_is_tapped_where_its_gap_is_smallest() -> None:
     for station, gap in (("face1", "8"), ("face2", "10"), ("face3", "12"), ("face4", "10")):
         hand.send(ev.ReadingTaken(pass_no=1, station_id=station, typed=Typed(text=gap, unit="mm")))
     move = hand.solve().moves[0]
-    assert move.needle.label == "face, jaw 1"
+    assert there(move.needle).label == "face, jaw 1"
     assert move.aim_mm == pytest.approx(10)
     reason = plain(move.reason, "mm", 0.25)
     assert "outer end of jaw 3" in reason
@@ -250,7 +252,7 @@ def test_feelers_behind_the_jaws_tell_the_lean_and_which_way_to_tap() -> None:
     for station, gap in (("face1", "0"), ("face2", "1"), ("face3", "2"), ("face4", "1")):
         hand.send(ev.ReadingTaken(pass_no=1, station_id=station, typed=Typed(text=gap, unit="mm")))
     move = hand.solve().moves[0]  # the gap is at jaw 3: the outer end leans toward it, and is tapped from there
-    assert move.at_deg == pytest.approx(180)
+    assert as_a(TapRound, move).at_deg == pytest.approx(180)
     assert "from the side of jaw 3" in hand.said()
     assert "behind jaw 1" in hand.said()
     assert "outer end of jaw 3 by 1.00 mm" in plain(move.reason, "mm", 0.01)

@@ -9,10 +9,11 @@ import numpy as np
 import pytest
 
 from tests.core.lathe_plans import plan_of
+from tests.support import as_a, there
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.panel import Panel
 from velvet_hand.core.desk.view import SetupView
-from velvet_hand.core.move import Move
+from velvet_hand.core.move import Clock, Move, Swap
 from velvet_hand.core.operator import Operator
 from velvet_hand.core.procedures.registry import PROCEDURES, machine
 from velvet_hand.core.scene import TableScene
@@ -66,7 +67,7 @@ def numbers(move: Move) -> dict[int, str]:
             ease = {move.ease.number: "ease"} if move.ease else {}
             return {**ease, move.draw.number: "draw_in"}
         case "screws":
-            return {t.number: "tighten" if t.mm > 0 else "slacken" for t in move.turns}
+            return {t.number: "tighten" if there(t.mm) > 0 else "slacken" for t in move.turns}
         case "shim" if move.measure == "jaws":
             return {p.number: "shim" for p in move.packets if p.mm}
     return {}
@@ -89,10 +90,10 @@ def assert_table(scene: TableScene, move: Move, sentence: str) -> None:
         from_side = {1j: "front", -1j: "back", 1 + 0j: "left", -1 + 0j: "right"}[push]
         words = f"{from_side} {end}" if scene.u_x else f"{end} {from_side}"
         assert f"{words} corner" in sentence
-    assert scene.gauge_mm == move.needle.x_mm
+    assert scene.gauge_mm == there(move.needle).x_mm
     if move.aim_mm is not None:
         rises = scene.blow.toward > 0
-        before = next(s.h_mm for s in scene.spots if s.station_id == move.needle.station_id)
+        before = next(s.h_mm for s in scene.spots if s.station_id == there(move.needle).station_id)
         after = (
             next(a.h1_mm + (a.h2_mm - a.h1_mm) * (scene.gauge_mm - a.z1_mm) / (a.z2_mm - a.z1_mm) for a in scene.aims)
             if scene.aims
@@ -119,9 +120,9 @@ def test_what_the_sentence_names_acts_in_the_picture(procedure: str, seed: int) 
         if scene.kind == "clock_wheel":
             best = next(p for p in scene.positions if p.rank == 1)
             assert f"position {best.number}" in sentence
-            assert best.number == move.position
+            assert best.number == as_a(Clock, move).position
         if scene.kind == "dowel_view" and scene.dowel_mm:
-            assert scene.clock_deg == move.at_deg
+            assert scene.clock_deg == as_a(Swap, move).at_deg
             assert "both dowels" in sentence
         if scene.kind == "shaft_axis" and move.do in ("tap_round", "swing"):
             assert scene.mark_z_mm is not None

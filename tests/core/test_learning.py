@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import cast
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -10,8 +12,10 @@ from hypothesis import strategies as st
 from tests.core.bench_person import Person
 from velvet_hand.core.desk import desk
 from velvet_hand.core.engine.jaws.look import learn
+from velvet_hand.core.plan.jaws import JawPlan
 from velvet_hand.core.response import GAIN_PRIOR, Gain, Kick
 from velvet_hand.core.setup import events as ev
+from velvet_hand.core.setup.state import State
 
 
 def test_before_any_move_the_plain_need_is_asked_for() -> None:
@@ -61,7 +65,7 @@ def test_a_kick_is_believed_as_far_as_it_exceeds_its_scatter() -> None:
 
 
 def learned(person: Person) -> tuple[float, int, tuple[float, float]]:
-    found = learn(desk.load(person.events))
+    found = learn(cast("State[JawPlan]", desk.load(person.events)))
     return found.gain.value, found.gain.moves, found.kick_mm
 
 

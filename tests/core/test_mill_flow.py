@@ -8,10 +8,12 @@ import pytest
 
 from tests.core.lathe_plans import plan_of
 from tests.core.test_mill_known import AtTheMill, along, column, mill, ring
+from tests.support import as_a, there
 from velvet_hand.core.desk import desk
 from velvet_hand.core.engine.learning import per_tap_mm
 from velvet_hand.core.errors import BadInput, NotNow
 from velvet_hand.core.memory import Lesson, remember
+from velvet_hand.core.move import Shim
 from velvet_hand.core.plan.base import Limit
 from velvet_hand.core.procedures.registry import PROCEDURES
 from velvet_hand.core.quantity import KIND_WORDS
@@ -96,7 +98,7 @@ def test_the_bars_own_error_is_turned_out_of_the_axis() -> None:
     figures = {f.id: f.mm for f in hand.solve().figures}
     assert figures["axis_up"] == pytest.approx(0.03, abs=1e-4)  # so thick a bar does not droop
     assert "back of the rotary" in hand.words()
-    assert hand.solve().moves[0].packets[0].mm == pytest.approx(0.03, abs=0.006)
+    assert as_a(Shim, hand.solve().moves[0]).packets[0].mm == pytest.approx(0.03, abs=0.006)
     falls = axis_hand()
     falls.type(bar(-0.03, 0.0))
     assert "front of the rotary" in falls.words()
@@ -108,14 +110,14 @@ def test_a_taper_does_not_turn_over_and_a_thin_bar_droops() -> None:
     assert {f.id: f.mm for f in tapered.solve().figures}["axis_up"] == pytest.approx(0.0, abs=1e-4)
     thin = axis_hand(bar_diameter_mm=20.0)
     thin.type(bar(0.0, 0.0))
-    assert {f.id: f.mm for f in thin.solve().figures}["axis_up"] > 0.002  # it hangs, so what looks level rises
+    assert there({f.id: f.mm for f in thin.solve().figures}["axis_up"]) > 0.002  # it hangs, so what looks level rises
 
 
 def test_the_base_is_swung_by_the_needle_at_the_far_place() -> None:
     hand = axis_hand()
     hand.type(bar(0.0, 0.04))
     move = hand.solve().moves[0]
-    assert (move.needle.station_id, move.needle.goes) == ("bar-side-far-180", "falls")
+    assert (there(move.needle).station_id, there(move.needle).goes) == ("bar-side-far-180", "falls")
     assert move.aim_mm == pytest.approx(0.0, abs=1e-6)
     assert "away from you" in hand.words()
     hand.done()
@@ -133,10 +135,10 @@ def test_the_beds_of_two_vises_are_compared_and_the_lower_is_lifted() -> None:
     level = {"a1": 0, "a2": 0, "a3": 0, "b1": 0, "b2": 0, "b3": 0}
     hand.type({"bed-0": 0.0, "bed-1": 0.05, **level}, closing=True)
     assert "the whole base of the left vise" in hand.words()
-    assert hand.solve().moves[0].packets[0].mm == pytest.approx(0.05)
+    assert as_a(Shim, hand.solve().moves[0]).packets[0].mm == pytest.approx(0.05)
     hand.done()
     hand.type({"bed-0": 0.0, "bed-1": -0.02, **level}, closing=True)  # too much: less in all
-    assert hand.solve().moves[0].packets[0].mm == pytest.approx(0.03)
+    assert as_a(Shim, hand.solve().moves[0]).packets[0].mm == pytest.approx(0.03)
     hand.done()
     hand.type({"bed-0": 0.0, "bed-1": 0.0, **level}, closing=True)
     solution = hand.solve()
@@ -219,7 +221,7 @@ def test_a_zero_in_the_wrong_place_is_told() -> None:
 def test_counted_taps_become_so_much_a_tap_and_are_remembered() -> None:
     hand = AtTheMill(mill("vise"))
     hand.type(along(0.002, 0.0, hand.plan_spots), closing=True)
-    run = abs(hand.solve().moves[0].aim_mm - hand.solve().moves[0].now_mm)  # type: ignore[operator]
+    run = abs(there(hand.solve().moves[0].aim_mm) - there(hand.solve().moves[0].now_mm))
     hand.done(taps=10)
     state = state_of(hand)
     assert per_tap_mm(state) == pytest.approx(run / 10)
@@ -250,8 +252,8 @@ def test_a_remembered_vise_aims_with_what_it_answered_and_kicked() -> None:
     for hand in (plain_hand, wise):
         hand.type(along(0.002, 0.0, hand.plan_spots), closing=True)
     first, second = (h.solve().moves[0] for h in (plain_hand, wise))
-    assert second.aim_mm < first.aim_mm  # type: ignore[operator]
-    run = [abs(m.now_mm - m.aim_mm) for m in (first, second)]  # type: ignore[operator]
+    assert there(second.aim_mm) < there(first.aim_mm)
+    run = [abs(there(m.now_mm) - there(m.aim_mm)) for m in (first, second)]
     assert run[1] / run[0] == pytest.approx(1 / 0.8 * (0.32 + 0.004) / 0.32, rel=0.02)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from typing import Any
 
 import pytest
@@ -11,13 +12,16 @@ from hypothesis import strategies as st
 
 from tests.core.lathe_plans import plan_of
 from tests.core.test_lathe_known import Hand
+from tests.support import as_a, there
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.panel import Panel
 from velvet_hand.core.errors import BadInput
 from velvet_hand.core.fit.beam import droop_mm, tail_ratio
 from velvet_hand.core.fit.line import crossing, fit_line
 from velvet_hand.core.fit.plane import choose_shims, exact_shims, fit_plane, rest_on
+from velvet_hand.core.move import Handle, Shim
 from velvet_hand.core.plan.base import BasePlan
+from velvet_hand.core.plan.edge import EdgeBase
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.shop import Piece
 from velvet_hand.core.units import Typed
@@ -33,14 +37,14 @@ def mill(procedure: str, **changes: Any) -> BasePlan:
 class AtTheMill(Hand):
     """Typed readings by station."""
 
-    def type(self, values: dict[str, float | str], closing: bool = False) -> None:
+    def type(self, values: Mapping[str, float | str], closing: bool = False) -> None:
         number = desk.load(self.events).next_pass_no
         for station, value in values.items():
             self.send(ev.ReadingTaken(pass_no=number, station_id=station, typed=_typed(value)))
         if closing:
             self.close(number, values)
 
-    def close(self, number: int, values: dict[str, float | str]) -> None:
+    def close(self, number: int, values: Mapping[str, float | str]) -> None:
         """The first spot of each measure again, as it was."""
         state = desk.load(self.events)
         for station, again in state.to_read(state.passes[-1]):
@@ -55,7 +59,7 @@ class AtTheMill(Hand):
 
     @property
     def plan_spots(self) -> tuple[float, ...]:
-        return desk.load(self.events).plan.spots_mm  # type: ignore[union-attr]
+        return as_a(EdgeBase, desk.load(self.events).plan).spots_mm
 
     def panels(self) -> tuple[Panel, ...]:
         return desk.show(self.events, "x").panels
@@ -64,7 +68,7 @@ class AtTheMill(Hand):
         return plain(self.panel().headline, "mm", 0.0005)
 
     def figure(self, key: str) -> float:
-        return next(f.mm for f in self.solve().figures if f.id == key)  # type: ignore[return-value]
+        return there(next(f.mm for f in self.solve().figures if f.id == key))
 
 
 def _typed(value: float | str) -> Typed:
@@ -156,7 +160,7 @@ def test_the_first_aim_is_the_height_of_the_jaw_at_its_hinge_bolt() -> None:
     hand = AtTheMill(plan)
     hand.type({"s1": 0, "s2": 0.21, "s3": 0.41, "s4": 0.63})
     move = hand.solve().moves[0]
-    bolt = plan.holder.bolts_mm[0]
+    bolt = as_a(EdgeBase, plan).holder.bolts_mm[0]
     assert move.aim_mm == pytest.approx(-0.001 + 0.00418 * bolt, abs=2e-4)
     assert "front right corner away from you" in hand.words()  # the right end stands nearer the gauge in front
 
@@ -212,7 +216,7 @@ def test_a_common_shift_is_no_fault_and_a_kick_is_allowed_for() -> None:
     hand.send(ev.StepPassed(step="read"))
     hand.send(ev.Tightened())
     hand.type(along(0.0, 0.4, hand.plan_spots), closing=True)
-    assert hand.solve().judged.outcome == "holds"  # type: ignore[union-attr]
+    assert there(hand.solve().judged).outcome == "holds"
     kicked = AtTheMill(mill("vise"))
     kicked.type(along(0.0, 0.0, kicked.plan_spots), closing=True)
     kicked.send(ev.StepPassed(step="read"))
@@ -222,8 +226,8 @@ def test_a_common_shift_is_no_fault_and_a_kick_is_allowed_for() -> None:
     solution = kicked.solve()
     assert "kick" in [c.code for c in solution.caveats]
     assert "Pulling it down kicks it" in plain(solution.moves[0].reason, "mm", 0.001)
-    straight = solution.moves[0].now_mm - 0.0002 * (kicked.plan_spots[-1] - 14.0)  # type: ignore[operator]
-    assert solution.moves[0].aim_mm < straight  # it aims beyond square, by what pulling down will add
+    straight = there(solution.moves[0].now_mm) - 0.0002 * (kicked.plan_spots[-1] - 14.0)
+    assert there(solution.moves[0].aim_mm) < straight  # it aims beyond square, by what pulling down will add
 
 
 def test_the_schools_differ_as_they_should() -> None:
@@ -263,7 +267,7 @@ def test_the_play_of_the_table_is_the_floor() -> None:
 
 def test_an_angle_is_a_target_as_well_as_a_limit() -> None:
     plan = mill("vise", target_deg=0.05)
-    slope = plan.turn_sign * math.tan(math.radians(0.05))  # type: ignore[union-attr]
+    slope = as_a(EdgeBase, plan).turn_sign * math.tan(math.radians(0.05))
     hand = AtTheMill(plan)
     hand.type(along(slope, 0.0, hand.plan_spots), closing=True)
     assert hand.figure("rise") == pytest.approx(0.0, abs=1e-5)
@@ -287,7 +291,7 @@ def test_off_the_dial_only_the_way_is_known() -> None:
     hand = AtTheMill(mill("vise"))
     hand.type({"s1": 0.0, "s2": "+off", "s3": "+off", "s4": "+off", "s5": "+off"})
     move = hand.solve().moves[0]
-    assert (move.aim_mm, move.needle.goes, move.asked) == (None, "comes back", None)
+    assert (move.aim_mm, there(move.needle).goes, move.asked) == (None, "comes back", None)
     assert "front right corner away from you" in hand.words()
 
 
@@ -349,7 +353,7 @@ def test_the_bed_is_shimmed_before_the_jaw_is_tapped_and_both_are_proved() -> No
     assert under[1] == pytest.approx(0.05 / 130 * 160, abs=0.006)  # front left, over the whole base
     assert under[2] == 0.0
     assert "front left" in hand.words()
-    assert move.expects.kind == "level"
+    assert there(move.expects).kind == "level"
     hand.done()
     hand.type(
         {"bed-1": 0.0, "bed-2": 0.0, "bed-3": 0.0, "bed-4": 0.0, **along(0.002, 0.0, hand.plan_spots)}, closing=True
@@ -371,7 +375,7 @@ def test_a_face_that_leans_is_lifted_on_the_side_it_leans_to() -> None:
     hand.type({"up-low": 0.0, "up-high": 0.06, **along(0.0, 0.0, hand.plan_spots)}, closing=True)
     move = hand.solve().moves[0]
     assert "front side" in hand.words()
-    assert move.packets[0].mm == pytest.approx(0.08)  # 0.06 over 90 up, 120 of base
+    assert as_a(Shim, move).packets[0].mm == pytest.approx(0.08)  # 0.06 over 90 up, 120 of base
     assert "top leans toward you" in plain(move.reason, "mm", 0.001)
 
 
@@ -382,7 +386,7 @@ def test_squareness_of_each_says_nothing_about_the_step() -> None:
     assert "Slide the whole right vise away from you" in hand.words()
     assert move.aim_mm == pytest.approx(0.0, abs=1e-6)
     assert hand.figure("step") == pytest.approx(0.08)
-    assert hand.solve().judged.outcome == "outside"  # type: ignore[union-attr]
+    assert there(hand.solve().judged).outcome == "outside"
 
 
 def test_the_bar_comes_out_before_each_is_squared() -> None:
@@ -464,7 +468,7 @@ def test_a_lean_is_shimmed_thickest_where_the_column_leans_to() -> None:
     tilt = complex(-0.06, 0.09) / 250
     exact = [45 * (tilt * complex(math.cos(math.radians(-d)), math.sin(math.radians(-d)))).real for d in (0, 120, 240)]
     exact = [p - min(exact) for p in exact]
-    for packet, want in zip(move.packets, exact, strict=True):
+    for packet, want in zip(as_a(Shim, move).packets, exact, strict=True):
         assert packet.mm == pytest.approx(want, abs=0.005)
 
 
@@ -495,7 +499,7 @@ def test_sag_that_the_centre_takes_up_is_no_high_tailstock() -> None:
         {**far, "tail-top-free": 0.0, "tail-top-on": 0.012, "tail-side-free": 0.0, "tail-side-on": 0.0},
         closing=True,
     )
-    assert hand.solve().judged.outcome == "holds"  # type: ignore[union-attr]
+    assert there(hand.solve().judged).outcome == "holds"
     assert hand.figure("push_top") == pytest.approx(0.0)
     hand.send(ev.PassClosed(pass_no=2))
     hand.type(
@@ -516,17 +520,17 @@ def test_which_handle_and_which_way_round() -> None:
     assert "X handle clockwise" in hand.words()  # it sits to the right; clockwise takes the table left
     hand.done()
     assert "Y handle clockwise" in hand.words()  # it sits toward you; clockwise takes the table away
-    assert moves[0].turn_deg == pytest.approx(0.1 / 5.0 * 360, rel=0.02)
+    assert as_a(Handle, moves[0]).turn_deg == pytest.approx(0.1 / 5.0 * 360, rel=0.02)
 
 
 def test_a_limit_of_a_length_carries_its_length() -> None:
     found = judge("over_jaw", 0.01, 0.02, ())
     assert found.outcome == "holds"
-    plan = mill("vise")
-    assert plan.limit_length_mm == 160  # type: ignore[union-attr]
+    plan = as_a(EdgeBase, mill("vise"))
+    assert plan.limit_length_mm == 160
     for kind, length in (("over_part", 120.0), ("over_length", 300.0), ("angle", 100.0)):
         other = plan.model_copy(update={"limit": plan.limit.model_copy(update={"kind": kind})})
-        assert other.limit_length_mm == length  # type: ignore[union-attr]
+        assert other.limit_length_mm == length
 
 
 CORNERS = [("front left", -1, -1), ("front right", 1, -1), ("back left", -1, 1), ("back right", 1, 1)]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import cmath
 import math
 from dataclasses import replace
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 import pytest
@@ -260,7 +260,7 @@ def test_turned_over_a_taper_changes_sides_and_a_seat_does_not() -> None:
     wide = machine.face.width_mm
     up = machine.nearness(complex(wide, 0), "g-") - machine.nearness(0j, "g-")
     over = machine.nearness(complex(wide, 0), "inv-") - machine.nearness(0j, "inv-")
-    assert (up, over) == (pytest.approx(0.024), pytest.approx(-0.016))
+    assert (up, over) == pytest.approx((0.024, -0.016))
     assert (up - over) / 2 == pytest.approx(0.02)
     assert (up + over) / 2 == pytest.approx(0.004)
 
@@ -324,7 +324,8 @@ def test_the_bar_turned_half_over_leans_the_other_way() -> None:
 def test_a_handle_moves_the_table_the_way_that_was_said_of_it(x: str, y: str, hand: str) -> None:
     plan = plan_of("centre", 0).model_copy(update={"x_clockwise": x, "y_clockwise": y})
     assert isinstance(plan, CentrePlan)
-    for axis, plus in (("X", x == "right"), ("Y", y == "away")):
+    axes: tuple[tuple[Literal["X", "Y"], bool], ...] = (("X", x == "right"), ("Y", y == "away"))
+    for axis, plus in axes:
         machine = SimulatedCentre(plan, SURE, dice(), 0j)
         machine.zero(0.0 if axis == "X" else 90.0)
         goes_plus = plus == (hand == "clockwise")

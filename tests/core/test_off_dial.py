@@ -7,7 +7,9 @@ import math
 import pytest
 
 from tests.core.bench_person import Person
+from tests.support import as_a
 from velvet_hand.core.desk import desk
+from velvet_hand.core.move import Jaws
 
 TRAVEL = 0.25
 TWELVE = tuple(15.0 + 30.0 * i for i in range(12))
@@ -39,7 +41,7 @@ def test_the_jaw_that_the_work_sits_toward_is_drawn_in(
     read(person, seen(person, 1.2, deg))
     moves = person.solve().moves
     assert moves
-    drawn = moves[0].draw
+    drawn = as_a(Jaws, moves[0]).draw
     away = abs((drawn.at_deg - deg + 180) % 360 - 180)
     assert away < 85, f"jaw {drawn.number} at {drawn.at_deg}, work toward {deg}"  # it sits on that jaw's side
     assert abs(moves[0].aim_mm or 0.0) <= TRAVEL  # an aim that the dial can show

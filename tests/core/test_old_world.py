@@ -13,6 +13,7 @@ import pytest
 
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.advise import advise
+from velvet_hand.core.procedures.registry import PROCEDURES
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.state import State
 from velvet_hand.core.verdict import Verdict
@@ -26,7 +27,7 @@ DIFFERS = {"bend": 2e-5}
 
 
 def test_no_procedure_of_the_old_world_is_gone() -> None:
-    assert {one["procedure"] for one in WORLD} <= set(desk.PROCEDURES)
+    assert {one["procedure"] for one in WORLD} <= set(PROCEDURES)
     assert len({one["procedure"] for one in WORLD}) == 21
 
 

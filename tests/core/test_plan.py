@@ -5,10 +5,11 @@ from typing import Any
 import pytest
 
 from tests.core.bench_person import Person
-from tests.support import make_plan
+from tests.support import as_a, make_plan
 from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import BadInput
 from velvet_hand.core.gauge import place_words
+from velvet_hand.core.move import Jaws
 from velvet_hand.core.plan.base import Workpiece
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
@@ -80,7 +81,7 @@ def test_without_a_lead_the_aim_stands_and_no_turn_is_made_up() -> None:
     person.read_all(0.2, 0.0, -0.2, 0.0)
     move = person.solve().moves[0]
     assert move.aim_mm == pytest.approx(0.0, abs=1e-9)
-    assert move.draw.key_deg is None
+    assert as_a(Jaws, move).draw.key_deg is None
     assert "by the needle alone" in plain(move.reason, "thou", 0.0005)
 
 

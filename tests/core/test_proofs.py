@@ -8,7 +8,7 @@ import pytest
 
 from tests.core.bench_person import Person
 from tests.core.test_lathe_known import Hand, outside
-from tests.support import make_plan
+from tests.support import make_plan, there
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.planning import looking_between
 from velvet_hand.core.errors import NotNow
@@ -51,7 +51,7 @@ def test_off_lost_or_not_come_back_is_no_proof(needle: tuple[str, ...], closing:
         assert panel.primary.id == "again"
         return
     if limited_by is None:
-        assert (judged.outcome, panel.primary.id) == ("holds", "prove")  # type: ignore[union-attr]
+        assert (judged.outcome, there(panel.primary).id) == ("holds", "prove")
         return
     assert (judged.outcome, judged.limited_by) == ("cannot_tell", limited_by)
     assert judged.settle
@@ -67,10 +67,10 @@ def test_off_lost_or_not_come_back_is_no_proof(needle: tuple[str, ...], closing:
 
 def test_read_again_it_is_a_proof() -> None:
     person = proof("0", "0", "0", "0", closing="0.006")
-    for event in person.panel().primary.events:  # type: ignore[union-attr]
+    for event in there(person.panel().primary).events:
         person.send(event)
     person.read_all(0.0, 0.0, 0.0, 0.0, closing=0.0)
-    assert person.panel().primary.id == "prove"  # type: ignore[union-attr]
+    assert there(person.panel().primary).id == "prove"
     judged = person.solve().judged
     assert judged is not None
     assert judged.outcome == "holds"

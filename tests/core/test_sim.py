@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from tests.core.bench_person import Person
-from tests.support import make_plan
+from tests.support import make_plan, there
 from velvet_hand.core.sim.body import Jammed, WrongWay
 from velvet_hand.core.sim.jaws import Quirks, SimulatedChuck, random_quirks
 
@@ -63,7 +63,7 @@ def test_a_move_the_wrong_way_and_a_jaw_that_was_not_eased_are_caught() -> None:
     work.zero(0.0)
     work._zero[""] = work._zero.get("", 0.0) - 0.4
     with pytest.raises(WrongWay):
-        work.do(move.model_copy(update={"needle": move.needle.model_copy(update={"aim_mm": 0.9})}))
+        work.do(move.model_copy(update={"needle": there(move.needle).model_copy(update={"aim_mm": 0.9})}))
     with pytest.raises(Jammed):
         work.do(move.model_copy(update={"ease": None}))
 

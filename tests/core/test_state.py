@@ -6,6 +6,7 @@ from uuid import uuid4
 import pytest
 
 from tests.core.bench_person import CAUTIONS, Person
+from tests.support import there
 from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import BadInput, NotFound, NotNow
 from velvet_hand.core.setup import events as ev
@@ -158,7 +159,7 @@ def test_a_move_after_tightening_wants_tightening_and_proof_again() -> None:
     person.send(ev.Tightened())
     person.read_all(0.1, 0.0, -0.1, 0.0, closing=0.1)
     person.send(ev.Proved(pass_no=1))
-    assert person.view().verdict.outcome == "outside"  # type: ignore[union-attr]
+    assert there(person.view().verdict).outcome == "outside"
     person.do()
     assert person.view().step == "read"
     assert not desk.load(person.events).tight
@@ -220,12 +221,12 @@ def _any_event(chance: random.Random, person: Person) -> ev.ClientBody:
         reading(here, station, text),
         reading(here, station, text, closing=True),
         ev.SpotMarked(pass_no=here, station_id=station),
-        ev.MoveDone(pass_no=here, move_id=move, phase=chance.choice(["done", "eased", "back"])),  # type: ignore[arg-type]
+        ev.MoveDone(pass_no=here, move_id=move, phase=chance.choice(["done", "eased", "back"])),
         ev.Tightened(),
         ev.Proved(pass_no=here),
         ev.ZeroSet(station_id=station),
         ev.PassClosed(pass_no=here),
-        ev.PressTested(went=chance.choice(["plus", "minus"])),  # type: ignore[arg-type]
+        ev.PressTested(went=chance.choice(["plus", "minus"])),
         ev.StepPassed(
             step=chance.choice(["make_safe", "clean", "read", "set_gauge", "clear_to_run"]), checked=CAUTIONS
         ),

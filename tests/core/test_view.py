@@ -5,7 +5,9 @@ from __future__ import annotations
 import pytest
 
 from tests.core.bench_person import CAUTIONS, Person
+from tests.support import as_a, there
 from velvet_hand.core.desk import desk
+from velvet_hand.core.scene import ChuckScene
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
 from velvet_hand.core.wording import Text, plain
@@ -78,7 +80,7 @@ def test_the_tray_shows_aim_and_what_is_true_and_the_spot_to_close_on() -> None:
     person = Person()
     person.read_all(0.2, 0.0, -0.2, 0.0)
     tray = person.view().tray
-    assert person.panel().aim.station_id == tray.cells[0].station_id  # type: ignore[union-attr]
+    assert there(person.panel().aim).station_id == tray.cells[0].station_id
     assert tray.cells[2].true_mm == pytest.approx(0.0, abs=1e-9)
     assert (tray.cells[4].closing, tray.cells[4].label) == (True, "Jaw 1 again")
     assert tray.active
@@ -115,7 +117,7 @@ def test_a_reading_off_the_circle_is_shown_as_such_and_told() -> None:
     view = person.view()
     assert [c.label for c in view.tray.cells if c.state == "wild"] == ["225°"]
     assert any("does not sit on the circle" in words(line) for line in view.panels[0].why)
-    spots = {s.label: s.state for s in view.panels[0].scene.spots}
+    spots = {s.label: s.state for s in as_a(ChuckScene, view.panels[0].scene).spots}
     assert spots["225°"] == "wild"
 
 
@@ -125,7 +127,7 @@ def test_tray_is_closed_while_a_jaw_is_eased() -> None:
     person.do(phase="eased")
     view = person.view()
     assert not view.tray.active
-    jaws = {j.jaw: words(j.label) for j in view.panels[0].scene.jaws if j.do}
+    jaws = {j.jaw: words(j.label) for j in as_a(ChuckScene, view.panels[0].scene).jaws if j.do}
     assert jaws == {3: "eased", 1: "then draw in 7.87 thou"}
 
 
@@ -133,7 +135,7 @@ def test_two_moves_of_one_pass_come_one_after_the_other() -> None:
     person = Person()
     person.read_all(0.3, 0.2, -0.3, -0.2)
     assert words(person.panel().kicker) == "Pass 1 · move 1 of 2 · jaws 1 and 3"
-    assert person.panel().primary.label == "Move made, on to jaws 2 and 4"  # type: ignore[union-attr]
+    assert there(person.panel().primary).label == "Move made, on to jaws 2 and 4"
     person.do()
     assert words(person.panel().kicker) == "Pass 1 · move 2 of 2 · jaws 2 and 4"
     person.do()
@@ -230,8 +232,8 @@ def test_figures_carry_kind_and_uncertainty() -> None:
     person = Person()
     person.read_all(0.2, 0.0, -0.2, 0.0, closing=0.2)
     figures = {f.id: f for f in person.view().figures}
-    assert figures["tir"].mm == pytest.approx(2 * figures["off_centre"].mm)
-    assert figures["tir"].u_mm == pytest.approx(2 * figures["off_centre"].u_mm)  # type: ignore[operator]
+    assert figures["tir"].mm == pytest.approx(2 * there(figures["off_centre"].mm))
+    assert there(figures["tir"].u_mm) == pytest.approx(2 * there(figures["off_centre"].u_mm))
     assert words(figures["off_centre"].note) == "toward jaw 1"
     assert figures["drift"].mm == pytest.approx(0.0)
 
@@ -245,7 +247,7 @@ def test_an_off_centre_limit_is_judged_as_off_centre() -> None:
     assert verdict.value_mm == pytest.approx(0.008, abs=1e-6)
     same = Person(limit_kind="tir", limit_thou="0.5")
     to_the_proof(same, 0.008, 0.0, -0.008, 0.0)
-    assert same.view().verdict.outcome == "outside"  # type: ignore[union-attr]
+    assert there(same.view().verdict).outcome == "outside"
 
 
 def test_a_repeated_pass_without_a_move_is_a_pass_of_its_own() -> None:

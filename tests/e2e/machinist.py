@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 from typing import Any
+from uuid import UUID
 
 import numpy as np
 
+from tests.support import as_a
 from velvet_hand.core.desk import desk
+from velvet_hand.core.move import Jaws
+from velvet_hand.core.plan.jaws import JawPlan
 from velvet_hand.core.readings import Station
 from velvet_hand.core.sim.jaws import Quirks, SimulatedChuck
 from velvet_hand.store import setups
@@ -59,7 +63,7 @@ class Machinist:
 
     def take(self, setup_id: str) -> None:
         """Put the part into a simulated chuck as it was planned."""
-        plan = desk.load(setups.events_of(setup_id)).plan  # type: ignore[arg-type]
+        plan = as_a(JawPlan, desk.load(setups.events_of(UUID(setup_id))).plan)
         self.chuck = SimulatedChuck(plan, self.quirks, np.random.default_rng(5))
 
     def headline(self) -> str:
@@ -118,10 +122,10 @@ class Machinist:
     def make_move(self, setup_id: str) -> None:
         """Do on the chuck what the headline says, then Enter."""
         assert self.chuck is not None
-        state = desk.load(setups.events_of(setup_id))  # type: ignore[arg-type]
+        state = desk.load(setups.events_of(UUID(setup_id)))
         move = desk.procedure_of(state.plan).solve(state).moves[0]
         said = self.headline()
-        assert f"jaw {move.draw.number} in" in said, (said, move.id)
+        assert f"jaw {as_a(Jaws, move).draw.number} in" in said, (said, move.id)
         self.chuck.do(move)
         seq = state.seq
         self.page.keyboard.press("Enter")
@@ -129,7 +133,7 @@ class Machinist:
 
     def wait_for_seq(self, setup_id: str, seq: int) -> None:
         for _ in range(100):
-            if len(setups.events_of(setup_id)) >= seq:  # type: ignore[arg-type]
+            if len(setups.events_of(UUID(setup_id))) >= seq:
                 self.page.wait_for_timeout(120)
                 return
             self.page.wait_for_timeout(50)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from typing import Any
+from uuid import UUID
 
 import pytest
 
@@ -30,7 +31,7 @@ def type_reading(page: Any, text: str) -> None:
 
 
 def readings(setup_id: str) -> list[str]:
-    state = desk.load(setups.events_of(setup_id))  # type: ignore[arg-type]
+    state = desk.load(setups.events_of(UUID(setup_id)))
     return [r.typed.text for one in state.passes for r in one.readings.values()]
 
 
@@ -59,7 +60,7 @@ def test_readings_survive_a_server_that_is_killed_and_a_reload(page: Any, server
     page.locator(CELL.format("Jaw 4"), has_text="+1.50").wait_for()
     page.wait_for_function("() => !document.querySelector('.cell.waits')")
     assert readings(setup_id) == ["1", "-2.5", "3", "1.5"]
-    assert desk.load(setups.events_of(setup_id)).passes[0].closings  # type: ignore[arg-type]
+    assert desk.load(setups.events_of(UUID(setup_id))).passes[0].closings
 
 
 def test_two_tablets_see_each_other(page: Any, browser: Any, server: Any) -> None:
@@ -128,7 +129,7 @@ def test_keys_correct_mark_undo_and_go_another_way(page: Any) -> None:
     page.get_by_role("dialog", name="Keys").wait_for(state="hidden")
     page.keyboard.press("l")
     page.get_by_text("Went back: the eased jaw drawn in again.").wait_for()
-    assert desk.load(setups.events_of(setup_id)).next_pass_no == 2  # type: ignore[arg-type]
+    assert desk.load(setups.events_of(UUID(setup_id))).next_pass_no == 2
 
 
 def test_a_set_up_can_be_ended_at_any_time_and_taken_up_again(page: Any) -> None:
@@ -139,7 +140,7 @@ def test_a_set_up_can_be_ended_at_any_time_and_taken_up_again(page: Any) -> None
     page.get_by_text("Note: chucked the wrong blank").wait_for()
     page.get_by_role("button", name="End it here").click()
     page.locator("[data-part=headline]", has_text="Not proved.").wait_for()
-    assert desk.load(setups.events_of(setup_id)).taken_off  # type: ignore[arg-type]
+    assert desk.load(setups.events_of(UUID(setup_id))).taken_off
     page.get_by_role("dialog").wait_for(state="hidden")
     page.keyboard.press("u")
     page.locator("[data-part=headline]", has_text="Read jaw 1").wait_for()

@@ -211,9 +211,10 @@ class Body(ABC):
         self.tight = True
 
 
-def part_circle(plan: BasePlan, center: complex, **form: float) -> Circle:
+def part_circle(plan: BasePlan, center: complex, form_mm: float = 0.0, lobes: int = 2, form_deg: float = 0.0) -> Circle:
     """The part's own surface."""
-    return Circle(center, plan.part.diameter_mm / 2, plan.part.surface == "inside", **form)  # type: ignore[arg-type]
+    inside = plan.part.surface == "inside"
+    return Circle(center, plan.part.diameter_mm / 2, inside, form_mm, lobes, form_deg)
 
 
 def watched(move: Move) -> Needle:

@@ -92,16 +92,17 @@ class Rough(Jaws[RoughPlan]):
             first = not found.moves or not (found.judged and found.judged.outcome == "outside")
             if tilted and first and not state.passes[-1].moved:
                 changes |= {"moves": (self._tilt_move(state, face),), "ready": False, "stop": ()}
+        caveats = found.caveats
         if found.ready:
             words = "A rule shows no more than this. If it has to be closer, a gauge is worth it from here on."
-            changes["caveats"] = (*found.caveats, Caveat(code="gauge_worth", text=text(words)))
+            caveats = (*caveats, Caveat(code="gauge_worth", text=text(words)))
         fit_form = next((f for f in found.figures if f.id == "form"), None)
         if fit_form and (fit_form.mm or 0.0) > plan.gauge.graduation_mm * 1.5:
             words = (
                 "Its high spots are the casting’s own: the aim is the middle of its mean roundness, not of its bumps."
             )
-            changes["caveats"] = (*changes.get("caveats", found.caveats), Caveat(code="casting", text=text(words)))  # type: ignore[misc]
-        return found.model_copy(update=changes)
+            caveats = (*caveats, Caveat(code="casting", text=text(words)))
+        return found.model_copy(update={**changes, "caveats": caveats})
 
     def _tilt_figure(self, state: State[RoughPlan], face: RingLook) -> Figure:
         assert face.fit is not None

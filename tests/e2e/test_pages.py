@@ -39,8 +39,7 @@ def test_readings_survive_a_server_that_is_killed_and_a_reload(page: Any, server
     _, setup_id = at_the_first_reading(page, "Side lay spindle")
     type_reading(page, "1")
     page.locator(CELL.format("Jaw 1"), has_text="+1.00").wait_for()
-    page.wait_for_function("async () => Boolean(await (await caches.open('velvet-hand')).match('/'))")
-    page.wait_for_timeout(500)
+    page.wait_for_function("() => navigator.serviceWorker.controller !== null")  # it has all files by then
     server.kill()
     for text in ("-2.5", "3"):
         type_reading(page, text)

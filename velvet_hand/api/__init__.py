@@ -22,6 +22,7 @@ CSP = (
 )
 mimetypes.add_type("font/woff2", ".woff2")
 mimetypes.add_type("text/javascript", ".js")
+mimetypes.add_type("application/manifest+json", ".webmanifest")
 
 
 def create_app(settings: Settings) -> OpenAPI:

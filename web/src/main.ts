@@ -7,9 +7,6 @@ import './app/base.css'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './app/App.vue'
-import { keepOffline } from './app/offline'
 import { router } from './app/router'
-
-keepOffline(router)
 
 createApp(App).use(createPinia()).use(router).mount('#app')

@@ -63,7 +63,7 @@ const here = computed(() => String(route.name ?? ''))
   align-items: center;
   gap: 9px;
   color: var(--plum);
-  font-size: 19px;
+  font-size: var(--type-lead);
   font-weight: 750;
   letter-spacing: -0.01em;
   text-decoration: none;
@@ -107,7 +107,7 @@ nav a.on {
   border: 1px dashed var(--unsure);
   border-radius: 6px;
   color: var(--unsure);
-  font-size: 15px;
+  font-size: var(--type-body);
   font-weight: 600;
 }
 .units {
@@ -125,7 +125,7 @@ nav a.on {
   min-height: 46px;
   padding: 0 11px;
   color: var(--ink-2);
-  font-size: 15px;
+  font-size: var(--type-body);
   cursor: pointer;
 }
 .units label.on {
@@ -150,7 +150,7 @@ nav a.on {
   border-radius: 8px;
   background: var(--sheet);
   color: var(--ink);
-  font-size: 15px;
+  font-size: var(--type-body);
 }
 .theme {
   min-width: 56px;
@@ -159,7 +159,7 @@ nav a.on {
   border-radius: 8px;
   background: var(--sheet);
   color: var(--ink);
-  font-size: 15px;
+  font-size: var(--type-body);
   cursor: pointer;
 }
 @media (max-width: 900px) {

@@ -1,5 +1,6 @@
+import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { ref, watch } from 'vue'
+import { computed, type WritableComputedRef } from 'vue'
 import type { Unit } from './format'
 
 const KEY = 'velvet-hand.prefs'
@@ -11,32 +12,29 @@ interface Saved {
   lastSetup: string
   pad: boolean
 }
-
-function saved(): Partial<Saved> {
-  try {
-    return JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Saved>
-  } catch {
-    return {}
-  }
-}
+const prefers = (what: string): boolean => window.matchMedia(what).matches
 
 /** What this browser likes: unit, light, who is at the machine, where it was last. */
 export const usePrefs = defineStore('prefs', () => {
-  const start = saved()
-  const unit = ref<Unit>(start.unit ?? 'thou')
-  const dark = ref(start.dark ?? window.matchMedia('(prefers-color-scheme: dark)').matches)
-  const author = ref(start.author ?? '')
-  const lastSetup = ref(start.lastSetup ?? '')
-  const pad = ref(start.pad ?? window.matchMedia('(pointer: coarse)').matches)
-  watch([unit, dark, author, lastSetup, pad], () => {
-    const now: Saved = {
-      unit: unit.value,
-      dark: dark.value,
-      author: author.value,
-      lastSetup: lastSetup.value,
-      pad: pad.value,
-    }
-    localStorage.setItem(KEY, JSON.stringify(now))
-  })
-  return { unit, dark, author, lastSetup, pad }
+  const usual: Saved = {
+    unit: 'thou',
+    dark: prefers('(prefers-color-scheme: dark)'),
+    author: '',
+    lastSetup: '',
+    pad: prefers('(pointer: coarse)'),
+  }
+  // What cannot be read is as if nothing had been kept.
+  const saved = useLocalStorage<Saved>(KEY, usual, { mergeDefaults: true, onError: () => undefined })
+  const one = <K extends keyof Saved>(key: K): WritableComputedRef<Saved[K]> =>
+    computed({
+      get: () => saved.value[key],
+      set: (value) => (saved.value = { ...saved.value, [key]: value }),
+    })
+  return {
+    unit: one('unit'),
+    dark: one('dark'),
+    author: one('author'),
+    lastSetup: one('lastSetup'),
+    pad: one('pad'),
+  }
 })

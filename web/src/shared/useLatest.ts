@@ -1,30 +1,23 @@
-import { ref, shallowRef, type Ref, type ShallowRef } from 'vue'
+import { useAsyncState } from '@vueuse/core'
+import { computed, type ComputedRef, type ShallowRef } from 'vue'
 import { complaintOf } from '../api/client'
 
 export interface Latest<T> {
   /** The newest answer, undefined before the first. */
   data: ShallowRef<T | undefined>
   /** What went wrong with the newest call. */
-  fault: Ref<{ detail: string; fix: string } | undefined>
+  fault: ComputedRef<{ detail: string; fix: string } | undefined>
   /** Ask (again); an answer that is overtaken by a newer call is dropped. */
-  run: () => Promise<void>
+  run: () => Promise<unknown>
 }
 
-/** Load something so that a late answer never overwrites a newer one. */
+/** Load something so that a late answer never overwrites a newer one; what was there stays until it comes. */
 export function useLatest<T>(load: () => Promise<T>): Latest<T> {
-  const data = shallowRef<T>()
-  const fault = ref<{ detail: string; fix: string }>()
-  let calls = 0
-  async function run(): Promise<void> {
-    const mine = ++calls
-    try {
-      const answer = await load()
-      if (mine !== calls) return
-      data.value = answer
-      fault.value = undefined
-    } catch (error) {
-      if (mine === calls) fault.value = complaintOf(error)
-    }
-  }
-  return { data, fault, run }
+  const { state, error, execute } = useAsyncState<T | undefined>(load, undefined, {
+    immediate: false,
+    resetOnExecute: false,
+    onError: () => undefined,
+  })
+  const fault = computed(() => (error.value === undefined ? undefined : complaintOf(error.value)))
+  return { data: state, fault, run: () => execute() }
 }

@@ -1,4 +1,8 @@
-import { onBeforeUnmount, onMounted, ref, type Ref } from 'vue'
+import { useDocumentVisibility, useEventSource } from '@vueuse/core'
+import { computed, watch, type ComputedRef } from 'vue'
+
+/** How long to wait before a stream that was refused is asked for again, ms. */
+const AGAIN_MS = 1500
 
 /**
  * Listen to server-sent `changed` events while the page is in view.
@@ -6,44 +10,17 @@ import { onBeforeUnmount, onMounted, ref, type Ref } from 'vue'
  * A browser keeps at most six connections to one host, so a hidden tab lets go of its stream; when it
  * is seen again, or the server is back, `changed` is called once without a number.
  */
-export function useStream(path: () => string, changed: (seq?: number) => void): { live: Ref<boolean> } {
-  const live = ref(false)
-  let source: EventSource | undefined
-  let timer: ReturnType<typeof setTimeout> | undefined
-
-  function open(): void {
-    close()
-    source = new EventSource(path())
-    source.addEventListener('open', () => {
-      live.value = true
-      changed()
-    })
-    source.addEventListener('changed', (event) => {
-      const data = JSON.parse(String(event.data)) as { seq: number }
-      changed(data.seq)
-    })
-    source.addEventListener('error', () => {
-      live.value = false
-      if (source?.readyState === EventSource.CLOSED) timer = setTimeout(open, 1500)
-    })
-  }
-  function close(): void {
-    clearTimeout(timer)
-    source?.close()
-    source = undefined
-    live.value = false
-  }
-  function onVisibility(): void {
-    if (document.visibilityState === 'visible') open()
-    else close()
-  }
-  onMounted(() => {
-    document.addEventListener('visibilitychange', onVisibility)
-    open()
+export function useStream(path: string, changed: (seq?: number) => void): { live: ComputedRef<boolean> } {
+  const seen = useDocumentVisibility()
+  const { data, status, open, close } = useEventSource(path, ['changed'], {
+    immediate: seen.value === 'visible',
+    autoReconnect: { delay: AGAIN_MS },
+    // Each message is a new thing, also when it says the same.
+    serializer: { read: (text) => ({ ...(JSON.parse(text ?? '{}') as { seq: number }) }) },
   })
-  onBeforeUnmount(() => {
-    document.removeEventListener('visibilitychange', onVisibility)
-    close()
-  })
+  const live = computed(() => status.value === 'OPEN')
+  watch(live, (now) => now && changed(), { flush: 'sync' })
+  watch(data, (message) => message && changed(message.seq), { flush: 'sync' })
+  watch(seen, (now) => (now === 'visible' ? open() : close()))
   return { live }
 }

@@ -61,37 +61,7 @@
       </p>
     </section>
     <aside>
-      <section aria-labelledby="start">
-        <h2 id="start" class="label">Start a set-up</h2>
-        <div class="chips" role="group" aria-label="Machine">
-          <button
-            v-for="m in machines"
-            :key="m.id"
-            type="button"
-            class="chip"
-            :aria-pressed="m.id === machine"
-            @click="machine = m.id"
-          >
-            {{ m.name }}
-          </button>
-        </div>
-        <h3 class="label">Held in</h3>
-        <div class="chips" role="group" aria-label="Holder">
-          <button
-            v-for="h in holders"
-            :key="h.id"
-            type="button"
-            class="chip"
-            :aria-pressed="h.id === holder"
-            @click="holder = h.id"
-          >
-            {{ h.name }}
-          </button>
-        </div>
-        <button class="button main plan" type="button" :disabled="!machine || !holder" @click="plan">
-          Plan it <kbd>P</kbd>
-        </button>
-      </section>
+      <StartSetup :machines="machines" />
       <section v-if="data?.due.length" aria-labelledby="due">
         <h2 id="due" class="label">Wants a look</h2>
         <p v-for="item in data.due" :key="item.name" class="due">
@@ -103,8 +73,7 @@
 </template>
 
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { computed } from 'vue'
 import { api, ask } from '../../api/client'
 import CentreMap from '../../shared/components/CentreMap.vue'
 import RichText from '../../shared/components/RichText.vue'
@@ -112,52 +81,13 @@ import VerdictMark from '../../shared/components/VerdictMark.vue'
 import { formatAgo } from '../../shared/format'
 import { useLatest } from '../../shared/useLatest'
 import { useStream } from '../../shared/useStream'
+import StartSetup from './StartSetup.vue'
 
-const router = useRouter()
 const { data, fault, run } = useLatest(() => ask(api.GET('/api/bench')))
-const shop = useLatest(() => ask(api.GET('/api/shop')))
-const procedures = useLatest(() => ask(api.GET('/api/procedures')))
-useStream(
-  () => '/api/stream',
-  () => void run(),
-)
+useStream('/api/stream', () => void run())
 void run()
-void shop.run()
-void procedures.run()
 
-const machine = ref('')
-const holder = ref('')
-const machines = computed(() => (data.value?.stands ?? []).map((s) => s.machine))
-watch(machines, (found) => (machine.value ||= found[0]?.id ?? ''))
-/** What goes onto the machine that is chosen: whatever something is done in, on its kind. */
-const holders = computed(() => {
-  const kind = machines.value.find((m) => m.id === machine.value)?.kind
-  const here = (procedures.data.value?.procedures ?? []).filter((p) => kind && p.machine_kinds.includes(kind))
-  const kinds = new Set(here.flatMap((p) => p.holder_kinds))
-  return (shop.data.value?.holders ?? []).filter((h) => kinds.has(h.kind))
-})
-watch(holders, (found) => {
-  if (found.some((h) => h.id === holder.value)) return
-  holder.value = (found.find((h) => h.kind === 'four_jaw_independent') ?? found[0])?.id ?? ''
-})
-
-function plan(): void {
-  void router.push({ path: '/plan', query: { machine: machine.value, holder: holder.value } })
-}
-function onKey(event: KeyboardEvent): void {
-  const typing = (event.target as HTMLElement).matches('input, textarea, select')
-  if (
-    !typing &&
-    !event.ctrlKey &&
-    !event.metaKey &&
-    event.key.toLowerCase() === 'p' &&
-    machine.value &&
-    holder.value
-  )
-    plan()
-}
-onMounted(() => document.addEventListener('keydown', onKey))
-onBeforeUnmount(() => document.removeEventListener('keydown', onKey))
+const machines = computed(() => (data.value?.stands ?? []).map((st) => st.machine))
 </script>
 
 <style scoped>
@@ -182,7 +112,7 @@ onBeforeUnmount(() => document.removeEventListener('keydown', onKey))
   border-top: 1px solid var(--rule);
 }
 .row h2 {
-  font-size: 18px;
+  font-size: var(--type-lead);
   font-weight: 680;
 }
 .row:last-of-type {
@@ -195,7 +125,7 @@ onBeforeUnmount(() => document.removeEventListener('keydown', onKey))
   display: none;
 }
 .waits {
-  font-size: 17px;
+  font-size: var(--type-body);
 }
 .go {
   width: 100%;
@@ -208,7 +138,7 @@ onBeforeUnmount(() => document.removeEventListener('keydown', onKey))
 }
 .first {
   padding: 24px 0;
-  font-size: 18px;
+  font-size: var(--type-lead);
 }
 aside {
   display: flex;
@@ -220,42 +150,13 @@ aside {
   background: var(--sheet);
   overflow: auto;
 }
-aside h3 {
-  margin-top: 18px;
-}
-.chips {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  margin-top: 8px;
-}
-.chip {
-  min-height: 48px;
-  padding: 0 14px;
-  border: 1.5px solid var(--edge);
-  border-radius: 8px;
-  background: var(--ground);
-  color: var(--ink);
-  font-size: 15.5px;
-  font-weight: 600;
-  cursor: pointer;
-}
-.chip[aria-pressed='true'] {
-  border-color: var(--plum);
-  background: var(--plum-wash);
-  color: var(--plum);
-}
-.plan {
-  width: 100%;
-  margin-top: 18px;
-}
 .due {
   display: flex;
   justify-content: space-between;
   gap: 12px;
   padding: 9px 0;
   border-top: 1px solid var(--rule);
-  font-size: 15.5px;
+  font-size: var(--type-body);
 }
 @media (max-width: 1000px) {
   .bench {

@@ -91,10 +91,10 @@ header {
   margin-bottom: 16px;
 }
 h1 {
-  font-size: 26px;
+  font-size: var(--type-head);
 }
 .verdict {
-  font-size: 20px;
+  font-size: var(--type-lead);
 }
 .ways {
   display: flex;

@@ -63,6 +63,7 @@
 </template>
 
 <script setup lang="ts">
+import { watchDebounced } from '@vueuse/core'
 import { ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, type Schemas } from '../../api/client'
@@ -103,12 +104,8 @@ const { data, fault, run } = useLatest(() =>
     }),
   ),
 )
-let timer: ReturnType<typeof setTimeout> | undefined
-watch([words, machine, holder, outcome], () => {
-  page.value = 1
-  clearTimeout(timer)
-  timer = setTimeout(() => void run(), 150)
-})
+watch([words, machine, holder, outcome], () => (page.value = 1))
+watchDebounced([words, machine, holder, outcome], () => void run(), { debounce: 150 })
 watch(page, () => void run())
 void run()
 
@@ -131,7 +128,7 @@ function go(row: Row): void {
 }
 h1 {
   margin-right: 16px;
-  font-size: 26px;
+  font-size: var(--type-head);
 }
 .logbook :deep(.el-table__row) {
   cursor: pointer;

@@ -95,101 +95,36 @@
         />
       </div>
 
-      <div class="two">
-        <el-form-item v-if="asks?.surface" label="The gauge is on" :error="fault('part.surface')">
-          <el-radio-group v-model="form.surface">
-            <el-radio-button value="outside">the outside</el-radio-button>
-            <el-radio-button value="inside">a bore</el-radio-button>
-          </el-radio-group>
-        </el-form-item>
-        <el-form-item v-if="asks?.place" label="Gauge stands">
-          <el-select v-model="form.place" aria-label="Gauge stands">
-            <el-option v-for="p in PLACES" :key="p.id" :label="p.word" :value="p.id" />
-          </el-select>
-        </el-form-item>
-        <el-form-item v-if="asks?.presets.length" label="Where to read" :error="fault('stations_deg')">
-          <el-radio-group v-model="form.stations">
-            <el-radio-button v-for="p in asks?.presets" :key="p.id" :value="p.id">{{
-              p.word
-            }}</el-radio-button>
-            <el-radio-button value="own">own angles</el-radio-button>
-          </el-radio-group>
-          <el-input
-            v-if="form.stations === 'own'"
-            v-model="form.own"
-            class="own"
-            aria-label="Angles from jaw 1"
-            placeholder="0 60 120 180 240 300"
-          />
-          <p class="hint">{{ stationHint }}</p>
-          <ToldHere :told="told" field="stations_deg" />
-        </el-form-item>
-        <el-form-item v-if="asks?.schools.length" label="Way of working">
-          <el-radio-group v-model="form.school">
-            <el-radio-button value="high_spot">both pairs at once</el-radio-button>
-            <el-radio-button value="pairs">pair by pair</el-radio-button>
-          </el-radio-group>
-          <p class="hint">{{ SCHOOL_HINT[form.school] }}</p>
-        </el-form-item>
-        <el-form-item v-if="lever" label="Stylus to the surface, degrees" :error="fault('stylus_deg')">
-          <el-input
-            v-model="form.stylus"
-            aria-label="Stylus to the surface, degrees"
-            placeholder="12 or less"
-          />
-          <p class="hint">Steeper than 12° the dial reads too much; typed here, that is taken out.</p>
-          <ToldHere :told="told" field="stylus_deg" />
-        </el-form-item>
-        <el-form-item v-if="asks?.view" label="Picture seen">
-          <el-radio-group v-model="form.view">
-            <el-radio-button value="tailstock">from the tailstock</el-radio-button>
-            <el-radio-button value="operator">me at the bottom</el-radio-button>
-          </el-radio-group>
-        </el-form-item>
-      </div>
+      <HowRead v-model:form="form" :asks="asks" :lever="lever" :told="told" :fault="fault" />
     </el-form>
 
-    <aside>
-      <section>
-        <h2 class="label">To know before you start</h2>
-        <p v-if="!checked" class="soft">Fill in part, diameter and limit.</p>
-        <template v-else>
-          <p v-if="!told.length" class="fine">Nothing against it.</p>
-          <p v-else>
-            {{
-              told.length === 1
-                ? 'One thing to know. It stands at its field.'
-                : `${told.length} things to know. They stand at their fields.`
-            }}
-          </p>
-        </template>
-        <p v-if="general" class="fault" role="alert">{{ general }}</p>
-      </section>
-      <section v-if="procedure" class="needs">
-        <h2 class="label">What it needs</h2>
-        <p v-for="(words, what) in procedure.needs" :key="what">{{ words }}</p>
-      </section>
-      <button class="button main" type="button" :disabled="sending" @click="open">
-        Open the set-up <kbd>Ctrl Enter</kbd>
-      </button>
-    </aside>
+    <PlanAside
+      :checked="checked"
+      :told="told"
+      :general="general"
+      :needs="procedure?.needs"
+      :sending="sending"
+      @open="open"
+    />
   </main>
 </template>
 
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, reactive, ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
-import { api, ask, complaintOf, Refused, type Problem, type Schemas } from '../../api/client'
-import { uuid } from '../../api/uuid'
+import { useEventListener } from '@vueuse/core'
+import { computed, onMounted, reactive, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import { api, ask } from '../../api/client'
 import { kindWord, unitWord } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
 import { useLatest } from '../../shared/useLatest'
-import ToldHere from './ToldHere.vue'
+import HowRead from './HowRead.vue'
+import PlanAside from './PlanAside.vue'
 import ProcedureField from './ProcedureField.vue'
-import { emptyForm, planOf, PLACES, SCHOOL_HINT, startOf } from './form'
+import ToldHere from './ToldHere.vue'
+import { emptyForm, startOf } from './form'
+import { usePlan } from './usePlan'
 
 const route = useRoute()
-const router = useRouter()
 const prefs = usePrefs()
 const shop = useLatest(() => ask(api.GET('/api/shop')))
 const procedures = useLatest(() => ask(api.GET('/api/procedures')))
@@ -214,11 +149,6 @@ const limitHint = computed(() => {
   const twice = form.kind === 'tir' || form.kind === 'off_centre' ? ' TIR is twice off center.' : ''
   return `${unitWord(prefs.unit)} unless you type a unit.${twice}`
 })
-const stationHint = computed(
-  () =>
-    asks.value?.presets.find((p) => p.id === form.stations)?.hint ??
-    'Degrees from number 1, counter-clockwise seen from the tailstock, with spaces between.',
-)
 void shop.run()
 watch([shop.data, procedures.data], ([found, known]) => {
   if (!found || !known) return
@@ -252,72 +182,7 @@ function choose(): void {
 }
 
 const partInput = ref<{ focus: () => void }>()
-const problem = ref<Problem>()
-const told = ref<Schemas['Caveat'][]>([])
-const checked = ref(false)
-const asked = ref(false)
-const sending = ref(false)
-const general = ref('')
-const ids = { setup: uuid(), event: uuid() }
-
-function fault(field: string): string {
-  const found = problem.value?.errors.find((e) => e.field.replace(/^plan\./, '').startsWith(field))
-  return found ? `${found.detail} ${found.fix}`.trim() : ''
-}
-
-let calls = 0
-let timer: ReturnType<typeof setTimeout> | undefined
-async function check(): Promise<void> {
-  const mine = ++calls
-  try {
-    const answer = await ask(
-      api.POST('/api/plans/check', { body: planOf(form, prefs.unit, procedure.value) }),
-    )
-    if (mine !== calls) return
-    told.value = answer.told
-    checked.value = true
-    problem.value = undefined
-    general.value = ''
-  } catch (error) {
-    if (mine !== calls) return
-    take(error)
-  }
-}
-function take(error: unknown): void {
-  checked.value = false
-  told.value = []
-  const complaint = complaintOf(error)
-  problem.value = error instanceof Refused ? error.problem : undefined
-  const placed = problem.value?.errors.some((e) => e.field)
-  general.value = placed ? '' : `${complaint.detail} ${complaint.fix}`
-}
-watch([form, () => prefs.unit], () => {
-  ids.setup = uuid() // another plan is another set-up, also when the first was sent and its answer lost
-  ids.event = uuid()
-  clearTimeout(timer)
-  const filled = form.part.trim() && form.diameter.trim() && form.limit.trim()
-  if (filled || asked.value) timer = setTimeout(() => void check(), 250)
-})
-
-async function open(): Promise<void> {
-  asked.value = true
-  sending.value = true
-  try {
-    const body = {
-      id: ids.setup,
-      event_id: ids.event,
-      at: new Date().toISOString(),
-      author: prefs.author,
-      plan: planOf(form, prefs.unit, procedure.value),
-    }
-    const view = await ask(api.POST('/api/setups', { body }))
-    await router.push(`/set-up/${view.id}`)
-  } catch (error) {
-    take(error)
-  } finally {
-    sending.value = false
-  }
-}
+const { told, checked, general, sending, fault, open } = usePlan(form, procedure)
 
 function onKey(event: KeyboardEvent): void {
   if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return
@@ -325,11 +190,8 @@ function onKey(event: KeyboardEvent): void {
   event.preventDefault()
   void open()
 }
-onMounted(() => {
-  partInput.value?.focus()
-  document.addEventListener('keydown', onKey, true)
-})
-onBeforeUnmount(() => document.removeEventListener('keydown', onKey, true))
+onMounted(() => partInput.value?.focus())
+useEventListener(document, 'keydown', onKey, { capture: true })
 </script>
 
 <style scoped>
@@ -343,7 +205,7 @@ onBeforeUnmount(() => document.removeEventListener('keydown', onKey, true))
   overflow: auto;
 }
 h1 {
-  font-size: 26px;
+  font-size: var(--type-head);
 }
 .what {
   max-width: 560px;
@@ -371,35 +233,5 @@ h1 {
 }
 .limit .el-select {
   width: 230px;
-}
-.hint {
-  width: 100%;
-  color: var(--ink-2);
-  font-size: 14px;
-  line-height: 1.35;
-}
-.own {
-  margin-top: 8px;
-}
-aside {
-  display: flex;
-  flex-direction: column;
-  justify-content: space-between;
-  gap: 24px;
-  padding: 22px 24px;
-  border-left: 1px solid var(--rule);
-  background: var(--sheet);
-  overflow: auto;
-}
-.needs {
-  flex: 1;
-}
-.needs p {
-  margin-top: 8px;
-}
-.fine {
-  margin-top: 8px;
-  color: var(--holds);
-  font-weight: 650;
 }
 </style>

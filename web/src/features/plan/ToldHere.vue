@@ -28,7 +28,7 @@ const here = computed(() => props.told.filter((t) => t.field === props.field))
   padding: 6px 12px;
   border-left: 4px solid var(--brass);
   background: var(--brass-wash);
-  font-size: 15px;
+  font-size: var(--type-body);
   line-height: 1.35;
 }
 </style>

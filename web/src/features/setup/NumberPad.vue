@@ -33,13 +33,13 @@ button {
   border-radius: 8px;
   background: var(--ground);
   color: var(--ink);
-  font: 650 20px var(--digits);
+  font: 650 var(--type-lead) var(--digits);
   cursor: pointer;
 }
 .wide {
   border-color: var(--plum);
   background: var(--plum);
   color: var(--on-plum);
-  font-size: 15px;
+  font-size: var(--type-body);
 }
 </style>

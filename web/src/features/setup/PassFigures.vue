@@ -35,11 +35,11 @@ const prefs = usePrefs()
   flex-wrap: wrap;
   gap: 2px 20px;
   margin: 0;
-  font-size: 15px;
+  font-size: var(--type-body);
 }
 dt {
   color: var(--ink-2);
-  font-size: 14px;
+  font-size: var(--type-least);
 }
 dd {
   margin: 0;

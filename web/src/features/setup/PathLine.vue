@@ -43,7 +43,7 @@ defineProps<Props>()
   line-height: 1.25;
 }
 h2 {
-  font-size: 17px;
+  font-size: var(--type-body);
   font-weight: 700;
 }
 .stops {
@@ -55,7 +55,7 @@ li {
   flex: 1;
   padding-top: 24px;
   color: var(--ink-2);
-  font-size: 14px;
+  font-size: var(--type-least);
   font-weight: 520;
   line-height: 1.2;
   text-align: center;

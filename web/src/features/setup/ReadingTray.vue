@@ -1,54 +1,21 @@
 <template>
   <section class="readings" aria-label="Readings">
     <p v-if="ringWords" class="ring label">{{ ringWords }}</p>
-    <div class="cells" :class="{ many }" :style="{ '--columns': columns, '--value': `${valuePx}px` }">
-      <div
+    <div class="cells" :class="{ many }">
+      <TrayCellView
         v-for="{ item, index } in shownCells"
         :key="`${item.cell.station_id}${item.cell.closing}`"
-        class="cell"
-        :class="[item.cell.state, { now: active && index === current, waits: item.waiting }]"
-        :data-station="item.cell.label"
-        @click="emit('choose', index)"
-      >
-        <p class="head">
-          <span>{{ item.cell.short }}</span>
-          <RichText v-if="!many" :parts="item.cell.at" :resolution-mm="res" />
-        </p>
-        <input
-          v-if="active && index === current"
-          ref="field"
-          v-model="typed"
-          class="value num"
-          data-quiet
-          data-part="reading"
-          :aria-label="`Reading at ${item.cell.label}`"
-          :aria-invalid="Boolean(item.waiting?.problem)"
-          :inputmode="prefs.pad ? 'none' : 'text'"
-          autocomplete="off"
-          autocapitalize="off"
-          spellcheck="false"
-          maxlength="24"
-          @keydown.enter="enter"
-          @focus="field?.[0]?.select()"
-        />
-        <p v-else class="value num">{{ shown(item) }}</p>
-        <p class="foot">
-          <span v-if="item.waiting && !item.waiting.problem" class="waits">waiting</span>
-          <span v-else-if="aimAt(item) !== null" class="aims">
-            aim
-            <span class="num">{{
-              bareLength(aimAt(item) ?? 0, prefs.unit, res, item.cell.reads === 'needle')
-            }}</span>
-          </span>
-          <span v-else-if="!many && item.cell.true_mm !== null && !item.cell.note.length">
-            true at
-            <span class="num">{{
-              bareLength(item.cell.true_mm, prefs.unit, res, item.cell.reads === 'needle')
-            }}</span>
-          </span>
-          <RichText v-else :parts="item.cell.note" :resolution-mm="res" />
-        </p>
-      </div>
+        ref="shownRefs"
+        v-model="typed"
+        :item="item"
+        :now="active && index === current"
+        :many="many"
+        :active="active"
+        :aim-mm="aimAt(item)"
+        :res="res"
+        @enter="enter"
+        @choose="emit('choose', index)"
+      />
     </div>
     <p v-if="problem" class="fault" role="alert">{{ problem.detail }} {{ problem.fix }}</p>
     <p v-else-if="!active" class="soft small">Readings are taken in “Read &amp; correct” and “Prove”.</p>
@@ -63,9 +30,10 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Schemas } from '../../api/client'
-import RichText from '../../shared/components/RichText.vue'
-import { bareLength, unitWord } from '../../shared/format'
+import { unitWord } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
+import { shownIn, typedOf } from './cells'
+import TrayCellView from './TrayCellView.vue'
 import type { TrayCell } from './useSetup'
 
 interface Props {
@@ -86,21 +54,13 @@ const props = defineProps<Props>()
 const emit = defineEmits<{ read: [text: string]; choose: [index: number] }>()
 const prefs = usePrefs()
 const typed = ref('')
-const field = ref<HTMLInputElement[]>()
+const shownRefs = ref<InstanceType<typeof TrayCellView>[]>()
 /** The ring that is being read; work that is read on several has one row of cells at a time. */
 const ring = computed(() => (props.cells[props.current] ?? props.cells.at(-1))?.cell.ring)
 const shownCells = computed(() =>
   props.cells.map((item, index) => ({ item, index })).filter(({ item }) => item.cell.ring === ring.value),
 )
 const many = computed(() => shownCells.value.length > 6)
-/** More than ten go into rows of seven, so that all stay on the screen. */
-const columns = computed(() => (!many.value ? shownCells.value.length : shownCells.value.length > 10 ? 7 : 5))
-/** As big as the longest number lets it be. */
-const valuePx = computed(() => {
-  const longest = Math.max(4, ...shownCells.value.map(({ item }) => shown(item).length))
-  const room = 628 / columns.value - 30
-  return Math.round(Math.min(many.value ? 22 : 30, room / (longest * 0.57)))
-})
 const whatToType = computed(() => {
   const unit = unitWord(prefs.unit)
   const reads = props.cells[props.current]?.cell.reads ?? 'needle'
@@ -119,22 +79,6 @@ const ringWords = computed(() => {
 })
 const problem = computed(() => props.cells[props.current]?.waiting?.problem)
 
-function typedOf(item: TrayCell | undefined): string {
-  const body = item?.waiting?.event.body
-  if (body?.type === 'reading_taken' || body?.type === 'reading_corrected') return body.typed.text
-  return item?.cell.typed ?? ''
-}
-
-function shown(item: TrayCell): string {
-  if (item.waiting) return typedOf(item)
-  if (item.cell.reads === 'degrees')
-    return item.cell.typed === null ? '' : `${item.cell.typed.replace('°', '')}°`
-  if (item.cell.needle_mm !== null)
-    return bareLength(item.cell.needle_mm, prefs.unit, props.res, item.cell.reads === 'needle') || '0'
-  return item.cell.state === 'bad' ? '×' : (item.cell.typed ?? '')
-}
-
-/** A cell that holds a reading is entered with its text, ready to be typed over. */
 /** Where the needle has to stop, if the move is watched at this station. */
 function aimAt(item: TrayCell): number | null {
   return props.aim && !item.cell.closing && props.aim.station_id === item.cell.station_id
@@ -142,11 +86,12 @@ function aimAt(item: TrayCell): number | null {
     : null
 }
 
+/** A cell that holds a reading is entered with its text, ready to be typed over. */
 let loaded = ''
 function fill(): void {
   const item = props.cells[props.current]
   const sameUnit = item?.waiting ?? (item?.cell.typed_unit === prefs.unit || item?.cell.needle_mm === null)
-  loaded = sameUnit ? typedOf(item) : item ? shown(item).replace('\u2212', '-') : ''
+  loaded = sameUnit ? typedOf(item) : item ? shownIn(item, prefs.unit, props.res).replace('\u2212', '-') : ''
   typed.value = loaded
 }
 watch(
@@ -175,7 +120,7 @@ function enter(event: KeyboardEvent): void {
 }
 
 function focus(): void {
-  field.value?.[0]?.focus({ preventScroll: true })
+  for (const cell of shownRefs.value ?? []) cell.focus()
 }
 function press(key: string): void {
   if (key === 'Enter') emit('read', typed.value.trim())
@@ -208,94 +153,8 @@ defineExpose({ press, untouched, empty })
 }
 .cells.many {
   grid-auto-flow: row;
-  grid-template-columns: repeat(var(--columns), minmax(0, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(84px, 1fr));
   gap: 4px;
-}
-.cell {
-  display: flex;
-  flex-direction: column;
-  justify-content: space-between;
-  min-height: 104px;
-  padding: 7px 10px;
-  border: 1.5px solid var(--rule);
-  border-radius: 8px;
-  background: var(--ground);
-  cursor: pointer;
-}
-.many .cell {
-  min-height: 46px;
-  padding: 1px 8px;
-}
-.many .cell.now {
-  padding: 0 6.5px;
-}
-.cell.now {
-  border: 3px solid var(--plum);
-  background: var(--sheet);
-}
-.cell.waits {
-  border-style: dashed;
-  border-color: var(--unsure);
-}
-.cell.bad .value,
-.cell.wild .value {
-  color: var(--out);
-  text-decoration: line-through;
-}
-.head {
-  display: flex;
-  justify-content: space-between;
-  color: var(--ink-2);
-  font-size: 14px;
-  font-weight: 600;
-  line-height: 1.2;
-}
-.many .head {
-  line-height: inherit;
-  white-space: nowrap;
-  overflow: hidden;
-}
-.value {
-  width: 100%;
-  min-width: 0;
-  min-height: 1em;
-  padding: 0;
-  border: 0;
-  background: transparent;
-  color: var(--ink);
-  font-size: var(--value);
-  font-weight: 600;
-  letter-spacing: -0.06em;
-  line-height: 1.05;
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-input.value:focus-visible {
-  outline: none;
-}
-.foot {
-  min-height: 19px;
-  color: var(--ink-2);
-  font-size: 14px;
-  line-height: 1.3;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-.many .foot {
-  min-height: 0;
-  font-size: 14px;
-}
-.many .cell.now .foot:empty {
-  display: none;
-}
-.aims {
-  color: var(--brass-ink);
-  font-weight: 600;
-}
-span.waits {
-  color: var(--unsure);
-  font-weight: 650;
 }
 .help b {
   color: var(--ink);

@@ -75,7 +75,7 @@
 </template>
 
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { usePrefs } from '../../shared/prefs'
 import PassTable from '../../shared/components/PassTable.vue'
@@ -88,6 +88,7 @@ import PassFigures from './PassFigures.vue'
 import PathLine from './PathLine.vue'
 import ReadingTray from './ReadingTray.vue'
 import SheetDialog from './SheetDialog.vue'
+import { useKeys } from './useKeys'
 import { useSetup } from './useSetup'
 
 const id = String(useRoute().params.id)
@@ -117,61 +118,17 @@ watch(
   () => (way.value = 0),
 )
 
-/** Is the key typed into a field that wants it, or at a button that it presses? */
-function wanted(event: KeyboardEvent): boolean {
-  const target = event.target as HTMLElement
-  if (target.dataset.part === 'reading') return !trayRef.value?.untouched()
-  if (target instanceof HTMLInputElement && target.dataset.quiet !== undefined) return target.value !== ''
-  if (target.matches('input, textarea, select'))
-    return !(target instanceof HTMLInputElement && target.type === 'checkbox')
-  return (event.key === 'Enter' || event.key === ' ') && target.matches('button, a')
-}
-
-function onKey(event: KeyboardEvent): void {
-  if (
-    event.repeat ||
-    event.ctrlKey ||
-    event.metaKey ||
-    event.altKey ||
-    keysOpen.value ||
-    logOpen.value ||
-    sheetOpen.value
-  )
-    return
-  const target = event.target as HTMLElement
-  if (target.dataset.part === 'reading' && walk(event)) return
-  if (wanted(event)) return
-  if (use(event.key)) event.preventDefault()
-}
-
-/** Arrows leave a reading field that was not typed into; Backspace leaves an empty one. */
-function walk(event: KeyboardEvent): boolean {
-  const by = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0
-  const leaves = by ? trayRef.value?.untouched() : event.key === 'Backspace' && trayRef.value?.empty()
-  if (!leaves) return false
-  choose(current.value + (by || -1))
-  event.preventDefault()
-  return true
-}
-
-const back = (): void => choose(current.value - 1)
-
-function use(key: string): boolean {
-  const mine: Record<string, () => void> = {
-    '?': () => (keysOpen.value = true),
-    l: () => (logOpen.value = true),
-    u: () => void undo(),
-    p: () => (prefs.pad = !prefs.pad),
-    ...(view.value?.tray.active ? { x: markBad, arrowleft: back, backspace: back } : {}),
-    ...((view.value?.panels.length ?? 0) > 1 ? { d: () => (way.value += 1) } : {}),
-  }
-  if (panelRef.value?.key(key)) return true
-  const found = mine[key.toLowerCase()]
-  found?.()
-  return found !== undefined
-}
-onMounted(() => document.addEventListener('keydown', onKey))
-onBeforeUnmount(() => document.removeEventListener('keydown', onKey))
+useKeys({
+  view,
+  current,
+  open: { keys: keysOpen, log: logOpen, sheet: sheetOpen },
+  panel: panelRef,
+  tray: trayRef,
+  another: () => (way.value += 1),
+  choose,
+  markBad,
+  undo: () => void undo(),
+})
 </script>
 
 <style scoped>
@@ -215,7 +172,7 @@ onBeforeUnmount(() => document.removeEventListener('keydown', onKey))
   border: 0;
   background: transparent;
   color: var(--plum);
-  font-size: 14px;
+  font-size: var(--type-least);
   font-weight: 600;
   cursor: pointer;
 }
@@ -265,6 +222,16 @@ onBeforeUnmount(() => document.removeEventListener('keydown', onKey))
   .below {
     grid-template-columns: 1fr;
     height: auto;
+  }
+}
+@media (max-width: 1000px) and (orientation: portrait) {
+  .middle {
+    grid-template-rows: minmax(0, 1fr) auto;
+    grid-template-columns: 1fr;
+  }
+  .picture {
+    border-right: 0;
+    border-bottom: 1px solid var(--rule);
   }
 }
 </style>

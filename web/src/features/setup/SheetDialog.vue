@@ -97,6 +97,6 @@ textarea {
   border-radius: 8px;
   background: var(--sheet);
   color: var(--ink);
-  font-size: 16px;
+  font-size: var(--type-body);
 }
 </style>

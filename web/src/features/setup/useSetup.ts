@@ -45,13 +45,10 @@ export function useSetup(id: string) {
     if (setupId === id) take(next)
   })
   onBeforeUnmount(stopListening)
-  const { live } = useStream(
-    () => `/api/setups/${id}/stream`,
-    (seq) => {
-      if (seq === undefined) void outbox.pump()
-      if (seq === undefined || seq > (view.value?.seq ?? 0)) void load()
-    },
-  )
+  const { live } = useStream(`/api/setups/${id}/stream`, (seq) => {
+    if (seq === undefined) void outbox.pump()
+    if (seq === undefined || seq > (view.value?.seq ?? 0)) void load()
+  })
   void load()
 
   const mine = computed(() => outbox.entries.filter((e) => e.setupId === id))

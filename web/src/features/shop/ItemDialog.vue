@@ -98,12 +98,6 @@ async function save(): Promise<void> {
 .fields > .buttons {
   grid-column: 1 / -1;
 }
-.hint {
-  width: 100%;
-  color: var(--ink-2);
-  font-size: 14px;
-  line-height: 1.35;
-}
 .buttons {
   display: grid;
   grid-template-columns: 1fr auto;

@@ -101,7 +101,7 @@ function close(): void {
   margin-bottom: 8px;
 }
 h2 {
-  font-size: 20px;
+  font-size: var(--type-lead);
 }
 .memory {
   display: flex;
@@ -127,7 +127,7 @@ h2 {
   border-top: 1px solid var(--rule);
   background: transparent;
   color: var(--ink);
-  font-size: 17px;
+  font-size: var(--type-body);
   text-align: left;
   cursor: pointer;
 }

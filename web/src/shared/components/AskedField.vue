@@ -72,12 +72,3 @@ function put(value: unknown): void {
   emit('update:modelValue', typeof value === 'string' ? value : '')
 }
 </script>
-
-<style scoped>
-.hint {
-  width: 100%;
-  color: var(--ink-2);
-  font-size: 14px;
-  line-height: 1.35;
-}
-</style>

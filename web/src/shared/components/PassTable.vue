@@ -66,13 +66,14 @@ function word(pass: Schemas['Row']): string | undefined {
 
 <style scoped>
 .passes {
+  container-type: inline-size;
   min-height: 0;
   overflow: auto;
 }
 table {
   width: 100%;
   border-collapse: collapse;
-  font-size: 14.5px;
+  font-size: var(--type-least);
 }
 th,
 td {
@@ -96,11 +97,21 @@ td:first-child {
   font-weight: 700;
 }
 .mark {
-  font-size: 14px;
+  font-size: var(--type-least);
 }
 path {
   fill: none;
   stroke: currentcolor;
   stroke-width: 1.6;
+}
+@container (max-width: 540px) {
+  th,
+  td {
+    padding: 4px;
+  }
+  td:nth-child(4),
+  th:nth-child(5) {
+    white-space: normal;
+  }
 }
 </style>

@@ -117,7 +117,7 @@ const scaleWords = computed(() =>
 <style scoped src="./scene.css"></style>
 <style scoped>
 text {
-  font-size: 15px;
+  font-size: var(--type-body);
 }
 .held * {
   fill: var(--steel);
@@ -165,7 +165,7 @@ text {
 .stop .value {
   fill: var(--ink);
   font-family: var(--digits);
-  font-size: 17px;
+  font-size: var(--type-body);
   font-weight: 600;
 }
 .stop.over .value {
@@ -183,7 +183,7 @@ text {
 .mark text,
 .still {
   fill: var(--brass-ink);
-  font-size: 18px;
+  font-size: var(--type-lead);
   font-weight: 700;
 }
 </style>

@@ -106,7 +106,7 @@ function arrow(v: Schemas['SceneDot']): string {
 <style scoped src="./scene.css"></style>
 <style scoped>
 text {
-  font-size: 15px;
+  font-size: var(--type-body);
 }
 .hub {
   fill: var(--sheet);
@@ -137,7 +137,7 @@ text {
 }
 .position .num {
   font-family: var(--digits);
-  font-size: 17px;
+  font-size: var(--type-body);
   font-weight: 700;
 }
 .position .hole {

@@ -116,7 +116,7 @@ const pair = computed(() =>
 <style scoped src="./scene.css"></style>
 <style scoped>
 text {
-  font-size: 16px;
+  font-size: var(--type-body);
 }
 .housing {
   fill: var(--chuck);
@@ -140,7 +140,7 @@ text {
 .shift text,
 .words {
   fill: var(--plum);
-  font-size: 18px;
+  font-size: var(--type-lead);
   font-weight: 700;
   paint-order: stroke;
   stroke: var(--ground);

@@ -120,7 +120,7 @@ const fall = computed(() => {
 <style scoped src="./scene.css"></style>
 <style scoped>
 text {
-  font-size: 15px;
+  font-size: var(--type-body);
 }
 .place rect {
   stroke: var(--steel-edge);
@@ -137,7 +137,7 @@ text {
   stroke-width: 4;
 }
 .place text {
-  font-size: 16px;
+  font-size: var(--type-body);
   font-weight: 600;
   text-anchor: middle;
 }
@@ -164,7 +164,7 @@ text {
 }
 .shim text {
   fill: var(--ink);
-  font-size: 14px;
+  font-size: var(--type-least);
   font-weight: 650;
   text-anchor: middle;
 }

@@ -56,7 +56,7 @@ const rows = computed(() =>
 <style scoped src="./scene.css"></style>
 <style scoped>
 text {
-  font-size: 16px;
+  font-size: var(--type-body);
 }
 .track {
   stroke: var(--rule);
@@ -84,7 +84,7 @@ text {
   stroke-width: 2;
 }
 .scale text {
-  font-size: 14px;
+  font-size: var(--type-least);
   text-anchor: end;
 }
 </style>

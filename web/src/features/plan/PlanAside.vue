@@ -1,0 +1,62 @@
+<template>
+  <aside>
+    <section>
+      <h2 class="label">To know before you start</h2>
+      <p v-if="!checked" class="soft">Fill in part, diameter and limit.</p>
+      <p v-else-if="!told.length" class="fine">Nothing against it.</p>
+      <p v-else-if="told.length === 1">One thing to know. It stands at its field.</p>
+      <p v-else>{{ told.length }} things to know. They stand at their fields.</p>
+      <p v-if="general" class="fault" role="alert">{{ general }}</p>
+    </section>
+    <section v-if="needs" class="needs">
+      <h2 class="label">What it needs</h2>
+      <p v-for="(words, what) in needs" :key="what">{{ words }}</p>
+    </section>
+    <button class="button main" type="button" :disabled="sending" @click="emit('open')">
+      Open the set-up <kbd>Ctrl Enter</kbd>
+    </button>
+  </aside>
+</template>
+
+<script setup lang="ts">
+import type { Schemas } from '../../api/client'
+
+interface Props {
+  /** Was the plan looked at, and can it work? */
+  checked: boolean
+  /** What is to be told at the start. */
+  told: Schemas['Caveat'][]
+  /** What is wrong with it as a whole. */
+  general: string
+  /** What the procedure needs, in words. */
+  needs: Schemas['Needs'] | undefined
+  /** It is on its way. */
+  sending: boolean
+}
+defineProps<Props>()
+const emit = defineEmits<{ open: [] }>()
+</script>
+
+<style scoped>
+aside {
+  display: flex;
+  flex-direction: column;
+  justify-content: space-between;
+  gap: 24px;
+  padding: 22px 24px;
+  border-left: 1px solid var(--rule);
+  background: var(--sheet);
+  overflow: auto;
+}
+.needs {
+  flex: 1;
+}
+.needs p {
+  margin-top: 8px;
+}
+.fine {
+  margin-top: 8px;
+  color: var(--holds);
+  font-weight: 650;
+}
+</style>

@@ -1,0 +1,83 @@
+import { watchDebounced } from '@vueuse/core'
+import { ref, watch, type Ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, ask, complaintOf, Refused, type Problem, type Schemas } from '../../api/client'
+import { uuid } from '../../api/uuid'
+import { usePrefs } from '../../shared/prefs'
+import { planOf, type Form, type Procedure } from './form'
+
+/** So long after the last key a plan is looked at, ms. */
+const QUIET_MS = 250
+
+/** A plan as it is filled in: looked at by the server while somebody types, and opened. */
+export function usePlan(form: Form, procedure: Ref<Procedure | undefined>) {
+  const prefs = usePrefs()
+  const router = useRouter()
+  const problem = ref<Problem>()
+  const told = ref<Schemas['Caveat'][]>([])
+  const checked = ref(false)
+  const general = ref('')
+  const sending = ref(false)
+  const ids = { setup: uuid(), event: uuid() }
+  let asked = false
+  let calls = 0
+
+  /** What is wrong at a field. */
+  function fault(field: string): string {
+    const found = problem.value?.errors.find((e) => e.field.replace(/^plan\./, '').startsWith(field))
+    return found ? `${found.detail} ${found.fix}`.trim() : ''
+  }
+
+  function take(error: unknown): void {
+    checked.value = false
+    told.value = []
+    const complaint = complaintOf(error)
+    problem.value = error instanceof Refused ? error.problem : undefined
+    const placed = problem.value?.errors.some((e) => e.field)
+    general.value = placed ? '' : `${complaint.detail} ${complaint.fix}`
+  }
+
+  async function check(): Promise<void> {
+    if (!asked && !(form.part.trim() && form.diameter.trim() && form.limit.trim())) return
+    const mine = ++calls
+    try {
+      const body = planOf(form, prefs.unit, procedure.value)
+      const answer = await ask(api.POST('/api/plans/check', { body }))
+      if (mine !== calls) return
+      told.value = answer.told
+      checked.value = true
+      problem.value = undefined
+      general.value = ''
+    } catch (error) {
+      if (mine === calls) take(error)
+    }
+  }
+
+  const typed = [form, () => prefs.unit]
+  watch(typed, () => {
+    ids.setup = uuid() // another plan is another set-up, also when the first was sent and its answer lost
+    ids.event = uuid()
+  })
+  watchDebounced(typed, check, { debounce: QUIET_MS })
+
+  async function open(): Promise<void> {
+    asked = true
+    sending.value = true
+    try {
+      const body = {
+        id: ids.setup,
+        event_id: ids.event,
+        at: new Date().toISOString(),
+        author: prefs.author,
+        plan: planOf(form, prefs.unit, procedure.value),
+      }
+      const view = await ask(api.POST('/api/setups', { body }))
+      await router.push(`/set-up/${view.id}`)
+    } catch (error) {
+      take(error)
+    } finally {
+      sending.value = false
+    }
+  }
+  return { told, checked, general, sending, fault, open }
+}

@@ -62,6 +62,17 @@ def test_readings_survive_a_server_that_is_killed_and_a_reload(page: Any, server
     assert desk.load(setups.events_of(UUID(setup_id))).passes[0].closings
 
 
+#: Holds back what a page sends until it is let go.
+HOLD = """() => {
+    const send = window.fetch
+    const gate = new Promise((resolve) => (window.letGo = resolve))
+    window.fetch = async (request) => {
+        if (request.method === 'POST') await gate
+        return send(request)
+    }
+}"""
+
+
 def test_two_tablets_see_each_other(page: Any, browser: Any, server: Any) -> None:
     _, setup_id = at_the_first_reading(page, "Gripper bar pivot")
     other = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=server.url).new_page()
@@ -75,9 +86,11 @@ def test_two_tablets_see_each_other(page: Any, browser: Any, server: Any) -> Non
     # Both type the same spot: one is kept, the other is told, and its number is still there.
     server_side = page.locator("[data-part=reading]")
     assert server_side.get_attribute("aria-label") == "Reading at Jaw 3"
-    page.route("**/events", lambda route: page.wait_for_timeout(400) or route.continue_())
+    page.evaluate(HOLD)  # what is sent from here stays on its way until the other one's is there
     type_reading(page, "-4")
     type_reading(other, "-3.5")
+    other.locator(CELL.format("Jaw 3"), has_text="-3.50".replace("-", "−")).wait_for()
+    page.evaluate("() => window.letGo()")
     page.get_by_text("has been read in pass 1 already").wait_for()
     assert readings(setup_id) == ["4", "2", "-3.5"]
     other.context.close()

@@ -84,8 +84,8 @@ def accept(events: Sequence[ev.Event], event: ev.Event, state: State | None = No
 def log_of(events: Sequence[ev.Event], state: State) -> tuple[ev.LogLine, ...]:
     """Every line of the log; those that were made before are not made again."""
     titles = {s.id: s.title for s in procedure_of(state.plan).steps(state)}
-    found = lines(events, state.stations, titles, state.memo.get(("log", -1), ()))
-    state.memo[("log", -1)] = found
+    found = lines(events, state.stations, titles, state.memo.get(-1, {}).get("log", ()))
+    state.memo.setdefault(-1, {})["log"] = found
     return found
 
 

@@ -18,6 +18,8 @@ from ..wording import Text, length, text
 SHOWN_PART = 0.24
 #: From the side, it is drawn by this part of the length instead.
 SIDE_PART = 0.7
+#: So many passes of the center are drawn.
+TRACK = 40
 SEEN = {"tailstock": "Seen from the tailstock", "operator": "Seen from the tailstock, you at the bottom"}
 
 
@@ -46,7 +48,7 @@ def face(state: State, solution: Solution, station_id: str, seen: Face) -> Chuck
     turn = state.sense.turn_deg(watched)
     known = solution.x_mm is not None and solution.y_mm is not None
     center = _turned(complex(solution.x_mm or 0.0, solution.y_mm or 0.0), turn)
-    track = tuple(SceneDot.of(_turned(z - (seen.target or 0j), turn), number) for number, z in seen.centers)
+    track = tuple(SceneDot.of(_turned(z - (seen.target or 0j), turn), number) for number, z in seen.centers[-TRACK:])
     wanted = seen.target if seen.target else None
     largest = max([abs(center), abs(wanted or 0), *(abs(complex(d.x_mm, d.y_mm)) for d in track[-1:])], default=0.0)
     work = state.plan.part.diameter_mm / 2

@@ -45,8 +45,10 @@ def lesson_of(state: State, looks: Mapping[int, L], along: Along[L], kick_repeat
     """
     if state.plan.gauge.measures_gap:
         return Lesson()  # a rule teaches nothing about hundredths
-    moves = [pair for _, got in sorted(answers(state, looks, along).items()) for pair in got]
-    kicks = [(k.real, k.imag) for _, k in sorted(kicks_of(state, looks).items())] if kick_repeats else []
+    numbers = sorted(looks)
+    moves = [pair for number in numbers for pair in _answer(state, looks, along, number)]
+    shifts = [_kick(state, looks, number) for number in numbers] if kick_repeats else []
+    kicks = [(k.real, k.imag) for k in shifts if k is not None]
     return Lesson(moves=tuple(moves), kicks=tuple(kicks), closings=closings(state), taps=taps_of(state))
 
 
@@ -96,19 +98,31 @@ def start(state: State) -> Learned:
 
 
 def learn(state: State, looks: Mapping[int, L], along: Along[L], known: Learned | None = None) -> Learned:
-    """Go through the passes and learn from each move and each tightening; ``known`` is what it starts from."""
-    known = known or start(state)
+    """Go through the passes and learn from each move and each tightening; ``known`` is what it starts from.
+
+    What was learned up to a pass is kept for as long as nothing touches the passes up to the next one.
+    """
+    numbers = sorted(looks)
+    so_far = next((n for n in reversed(numbers) if "learned" in state.memo.get(n, {})), 0)
+    learned: Learned = state.memo[so_far]["learned"] if so_far else known or start(state)
+    for number in numbers:
+        if number > so_far:
+            learned = once(state.memo, "learned", number, partial(_taught, state, number, looks, along, learned))
+    return learned
+
+
+def _taught(state: State, number: int, looks: Mapping[int, L], along: Along[L], known: Learned) -> Learned:
+    """What is known after a pass: its moves, or its tightening, as the next pass shows them."""
+    after = looks.get(number + 1)
+    if after is None:
+        return known
     gain, kick_x, kick_y = known.gain, known.kick_x, known.kick_y
-    for number, got in sorted(answers(state, looks, along).items()):
-        after = looks[number + 1]
-        u = after.fit.u_mm if after.fit else state.plan.gauge.u_read_mm / 2**0.5
-        for asked, seen in got:
-            gain = gain.learn(asked, seen, u)
-    for number, shift in sorted(kicks_of(state, looks).items()):
-        fit = looks[number + 1].fit
-        assert fit is not None
-        kick_x = kick_x.learn(shift.real, fit.u_mm)
-        kick_y = kick_y.learn(shift.imag, fit.u_mm)
+    u = after.fit.u_mm if after.fit else state.plan.gauge.u_read_mm / 2**0.5
+    for asked, seen in _answer(state, looks, along, number):
+        gain = gain.learn(asked, seen, u)
+    shift = _kick(state, looks, number)
+    if shift is not None:
+        kick_x, kick_y = kick_x.learn(shift.real, u), kick_y.learn(shift.imag, u)
     return Learned(gain, kick_x, kick_y)
 
 
@@ -138,26 +152,17 @@ def _got(state: State, looks: Mapping[int, L], along: Along[L], number: int) -> 
     return once(state.memo, "got", number, partial(got_mm, state, number, looks, along))
 
 
-def answers(state: State, looks: Mapping[int, L], along: Along[L]) -> dict[int, list[tuple[float, float]]]:
-    """(asked, got) of each pass after which nothing but moves was done; a move that went the wrong way teaches nothing."""
-    moved_in = {r.move.pass_no for r in state.moves}
-    found = {}
-    for number in looks:
-        if number + 1 in looks and number in moved_in and number not in state.tightenings:
-            pairs = _got(state, looks, along, number)
-            if not went_wrong(state, pairs):
-                found[number] = pairs
-    return found
+def _answer(state: State, looks: Mapping[int, L], along: Along[L], number: int) -> list[tuple[float, float]]:
+    """(asked, got) of a pass after which nothing but moves was done; a move that went the wrong way teaches nothing."""
+    if number + 1 not in looks or number in state.tightenings or not state.records_in(number):
+        return []
+    pairs = _got(state, looks, along, number)
+    return [] if went_wrong(state, pairs) else pairs
 
 
-def kicks_of(state: State, looks: Mapping[int, L]) -> dict[int, complex]:
-    """Shift of the center for each pass after which nothing but tightening was done."""
-    moved_in = {r.move.pass_no for r in state.moves}
-    found = {}
-    for number, look in looks.items():
-        after = looks.get(number + 1)
-        if after is None or number not in state.tightenings or number in moved_in:
-            continue
-        if look.center is not None and after.center is not None:
-            found[number] = after.center - look.center
-    return found
+def _kick(state: State, looks: Mapping[int, L], number: int) -> complex | None:
+    """Shift of the center after a pass after which nothing but tightening was done."""
+    before, after = looks[number], looks.get(number + 1)
+    if after is None or number not in state.tightenings or state.records_in(number):
+        return None
+    return None if before.center is None or after.center is None else after.center - before.center

@@ -16,7 +16,7 @@ from typing_extensions import TypeVar
 from ..errors import BadInput, NotFound, NotNow
 from ..gauge import Sense
 from ..measure.base import Measure
-from ..memo import Memo, once
+from ..memo import Memo, without
 from ..move import Move
 from ..plan.base import BasePlan
 from ..readings import Pass, Reading, Station
@@ -39,7 +39,9 @@ class MoveRecord:
 
 
 #: What was computed of a pass and the one after it, with the moves between them.
-BY_MOVES = ("row", "got")
+BY_MOVES = ("row", "got", "learned")
+#: What depends on the way of working too.
+BY_WAY = ("row",)
 P_co = TypeVar("P_co", bound=BasePlan, default=BasePlan, covariant=True)
 
 
@@ -76,7 +78,7 @@ class State(Generic[P_co]):
 
     def with_plan(self, plan: P_co) -> State[P_co]:  # type: ignore[misc]  # it goes in as it comes out
         """The same set-up worked by another way of its plan; what was read looks the same, what follows from it does not."""
-        looks = {key: found for key, found in dict(self.memo).items() if key[1] > 0 and key[0] not in BY_MOVES}
+        looks = {number: without(kept, BY_WAY) for number, kept in self.memo.copy().items() if number > 0}
         return replace(self, plan=plan, memo=looks)
 
     @property
@@ -122,12 +124,12 @@ class State(Generic[P_co]):
 
     def records_in(self, number: int) -> list[MoveRecord]:
         """The records of the moves that were made in a pass."""
-        return once(self.memo, "records", 0, self._by_pass).get(number, [])
-
-    def _by_pass(self) -> dict[int, list[MoveRecord]]:
-        found: dict[int, list[MoveRecord]] = {}
-        for record in self.moves:
-            found.setdefault(record.move.pass_no, []).append(record)
+        found: list[MoveRecord] = []
+        for record in reversed(self.moves):  # they lie in the order of the passes
+            if record.move.pass_no < number:
+                break
+            if record.move.pass_no == number:
+                found.insert(0, record)
         return found
 
     def stage(self, passes_before: int) -> int:
@@ -251,10 +253,9 @@ def carried(state: State, event: ev.Event) -> State:
         touched |= {one.number for one in state.passes if any(r.event_id == key for r in one.all_readings())}
     keep = 0 if isinstance(event.body, ev.PressTested | ev.GapMeasured) else min(touched)
     memo = {
-        key: found
-        for key, found in dict(state.memo).items()
-        if key[1] < 0
-        or (key[1] > 0 and key[1] not in touched and (key[0] not in BY_MOVES or key[1] < keep - 1) and keep)
+        number: kept if number < keep - 1 else without(kept, BY_MOVES)
+        for number, kept in state.memo.copy().items()
+        if number < 0 or (number > 0 and number not in touched and keep)
     }
     after = replace(
         state,

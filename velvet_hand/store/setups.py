@@ -167,12 +167,11 @@ def append(setup_id: UUID, event_id: UUID, at: datetime, author: str, body: ev.C
         kept = read(setup_id)
         events = kept.events
         assert row is not None
-        if (same := next((e for e in events if e.id == event_id), None)) is not None:
-            if same.body != body:
+        same = EventRow.select(EventRow.setup, EventRow.seq).where(EventRow.id == event_id).tuples().first()
+        if same is not None:
+            if same[0] != setup_id or events[same[1] - 1].body != body:
                 raise _differs()
             return Kept(events, kept.state, added=False)
-        if EventRow.select().where(EventRow.id == event_id).exists():
-            raise _differs()
         fresh = ev.Event(id=event_id, seq=row.seq + 1, at=at, author=author, body=body)
         whole, state = desk.accept(events, fresh, kept.state)
         _insert(setup_id, whole)

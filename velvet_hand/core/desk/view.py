@@ -250,22 +250,25 @@ def _closing_cell(state: State, first: Station, shown: Pass | None) -> Cell:
     )  # fmt: skip
 
 
+#: So many passes of the center are drawn in a list.
+TRACK = 8
+
+
 def summary(procedure: Registered, state: State) -> Summary:
     """The set-up in a line."""
     plan = state.plan
     solution = procedure.solution(state)
     panels = panels_of(procedure, state, solution)
-    lines = [procedure.row(state, one) for one in state.passes]
-    known = [p.main for p in lines if p.main is not None]
+    newest = (procedure.row(state, one) for one in reversed(state.passes))
+    last = next((row for row in newest if row.main is not None), None)
     step = current_step(procedure, state)
     kind = KIND_WORDS[plan.limit.kind]
     detail = text("Wants ", length(plan.limit.mm), f" {kind}")
-    if known:
-        last = next(p for p in reversed(lines) if p.main is not None)
-        detail = text(f"Pass {last.number} · ", known[-1].told, ", wants ", length(plan.limit.mm))
+    if last is not None and last.main is not None:
+        detail = text(f"Pass {last.number} · ", last.main.told, ", wants ", length(plan.limit.mm))
     dots = [
         SceneDot(pass_no=p.number, x_mm=p.track_x_mm, y_mm=p.track_y_mm)
-        for p in lines
+        for p in (procedure.row(state, one) for one in state.passes[-TRACK:])
         if p.track_x_mm is not None and p.track_y_mm is not None
     ]
     outcome = "accepted" if state.accepted else state.verdict.outcome if state.verdict else None
@@ -281,12 +284,12 @@ def summary(procedure: Registered, state: State) -> Summary:
         waits=waits_for(procedure, state, panels),
         detail=detail,
         outcome=outcome,
-        main=known[-1] if known else None,
+        main=last.main if last else None,
         resolution_mm=plan.gauge.resolution_mm,
         unit=plan.unit,
         passes=len(state.passes),
         limit_radius_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
-        track=tuple(dots[-8:]),
+        track=tuple(dots),
         opened_at=state.opened_at,
         changed_at=state.changed_at,
     )

@@ -13,6 +13,7 @@ from ..scene import ChuckScene, Do, SceneDot, SceneGauge, SceneJaw, SceneSpot, S
 from ..setup.state import State
 from ..told import Solution
 from ..wording import Text, length, text
+from .look import L, Looks
 
 #: The largest offset is drawn as this part of the work's radius (at most of the chuck's, for big work).
 SHOWN_PART = 0.24
@@ -38,6 +39,12 @@ class Face:
     lean: bool = True
 
 
+def centers_of(looks: Looks[L]) -> list[tuple[int, complex]]:
+    """The center pass by pass, as far back as it is drawn."""
+    found = ((number, looks[number].center) for number in list(looks)[-TRACK:])
+    return [(number, center) for number, center in found if center is not None]
+
+
 def face(state: State, solution: Solution, station_id: str, seen: Face) -> ChuckScene:
     """The chuck turned so that ``station_id`` (or what the move watches) is at the gauge."""
     move = shown_move(state, solution)
@@ -48,7 +55,7 @@ def face(state: State, solution: Solution, station_id: str, seen: Face) -> Chuck
     turn = state.sense.turn_deg(watched)
     known = solution.x_mm is not None and solution.y_mm is not None
     center = _turned(complex(solution.x_mm or 0.0, solution.y_mm or 0.0), turn)
-    track = tuple(SceneDot.of(_turned(z - (seen.target or 0j), turn), number) for number, z in seen.centers[-TRACK:])
+    track = tuple(SceneDot.of(_turned(z - (seen.target or 0j), turn), number) for number, z in seen.centers)
     wanted = seen.target if seen.target else None
     largest = max([abs(center), abs(wanted or 0), *(abs(complex(d.x_mm, d.y_mm)) for d in track[-1:])], default=0.0)
     work = state.plan.part.diameter_mm / 2

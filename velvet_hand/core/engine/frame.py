@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from abc import abstractmethod
+from functools import partial
 from typing import Generic
 
 from ..memo import once
@@ -15,7 +16,7 @@ from ..verdict import Verdict
 from ..wording import Text, text
 from . import learning
 from .learning import Learned
-from .look import L
+from .look import L, Looks
 from .procedure import P, Procedure
 from .telling import drift_caveat, empty, off_caveats, wild_caveats, zero_caveat
 
@@ -33,9 +34,9 @@ class Corrected(Procedure[P], Generic[P, L]):
     def look(self, state: State[P], one: Pass) -> L:
         """What is corrected, as this pass shows it."""
 
-    def looks(self, state: State[P]) -> dict[int, L]:
+    def looks(self, state: State[P]) -> Looks[L]:
         """The look of every pass."""
-        return {one.number: self.look(state, one) for one in state.passes}
+        return Looks(state.passes, partial(self.look, state))
 
     def learned(self, state: State[P]) -> Learned:
         """What the holder has answered so far."""

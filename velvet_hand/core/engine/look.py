@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from typing import Protocol, TypeVar
+
+from ..readings import Pass
 
 
 class Fitted(Protocol):
@@ -50,3 +53,25 @@ class Look(Protocol):
 
 
 L = TypeVar("L", bound=Look)
+
+
+class Looks(Mapping[int, L]):
+    """The look of each pass by its number, made when it is asked for."""
+
+    def __init__(self, passes: Sequence[Pass], look: Callable[[Pass], L]) -> None:
+        self._passes, self._look = passes, look
+
+    def __getitem__(self, number: int) -> L:
+        if not 1 <= number <= len(self._passes):
+            raise KeyError(number)
+        return self._look(self._passes[number - 1])
+
+    def __iter__(self) -> Iterator[int]:
+        return iter(range(1, len(self._passes) + 1))
+
+    def __len__(self) -> int:
+        return len(self._passes)
+
+    def newest_first(self) -> Iterator[L]:
+        """The looks from the last pass backward."""
+        return map(self._look, reversed(self._passes))

@@ -371,7 +371,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         looks = self.looks(state)
         look = looks[state.passes[-1].number] if state.passes else None
         if look is not None and look.fit is None:
-            look = next((k for k in reversed(looks.values()) if k.fit is not None), look)
+            look = next((k for k in looks.newest_first() if k.fit is not None), look)
         return table_scene(
             state, solution, station_id,
             looks=((look, 0.0, plan.edge_mm),),

@@ -15,7 +15,7 @@ from ..setup.state import State
 from ..told import Caveat, Figure, Row, Solution
 from ..verdict import Verdict
 from ..wording import Text, angle, text
-from .face import Face, face
+from .face import Face, centers_of, face
 from .frame import Corrected
 from .learning import Learned
 from .procedure import P
@@ -115,7 +115,7 @@ class OneRing(Corrected[P, RingLook], ABC):
         current = state.open_pass
         return Face(
             look=looks[current.number] if current else None,
-            centers=[(n, look.center) for n, look in looks.items() if look.center is not None],
+            centers=centers_of(looks),
             holder=self.holder_shape,
             name=self.holder_name,
             target=self.target(state),

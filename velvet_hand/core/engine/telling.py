@@ -12,10 +12,10 @@ from ..wording import Text, signed, text
 from .look import Look
 
 
-def closings(state: State) -> tuple[float, ...]:
-    """Closing errors of all passes."""
+def closings(state: State, last: int = 60) -> tuple[float, ...]:
+    """Closing errors of the last passes."""
     found = []
-    for one in state.passes:
+    for one in state.passes[-last:]:
         for ring in one.closings:
             first, again = one.closed_by(ring)
             if first is not None and again is not None:

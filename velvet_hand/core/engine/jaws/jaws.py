@@ -17,13 +17,13 @@ from ...scene import Scene
 from ...setup.state import State
 from ...told import Caveat, Row, Solution
 from ...wording import Text
-from ..face import Face, face
+from ..face import Face, centers_of, face
 from ..learning import lesson_of
 from ..procedure import Procedure
 from . import path as _path
 from . import plan as _plan
 from . import solve as _solve
-from .look import along, look_at
+from .look import along, look_at, looks_of
 
 J = TypeVar("J", bound=JawPlan)
 
@@ -67,15 +67,14 @@ class Jaws(Procedure[J]):
 
     def lesson(self, state: State[J]) -> Lesson:
         """See ``Procedure``."""
-        return lesson_of(state, {one.number: look_at(state, one) for one in state.passes}, along)
+        return lesson_of(state, looks_of(state), along)
 
     def scene(self, state: State[J], solution: Solution, station_id: str) -> Scene:
         """See ``Procedure``."""
         current = state.open_pass
-        looks = [(p.number, look_at(state, p)) for p in state.passes]
         shown = look_at(state, current) if current else None
         flats = state.plan.flats
-        centers = [(n, look.center) for n, look in looks if look.center is not None]
+        centers = centers_of(looks_of(state))
         target = shown.target if shown and state.plan.limit.kind == "throw" else None
         return face(state, solution, station_id, Face(shown, centers, target=target, flats=flats))
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
@@ -13,6 +14,7 @@ from ...readings import Pass, Station
 from ...setup.state import State
 from .. import learning
 from ..learning import Learned
+from ..look import Looks
 from ..rings import look_ring
 
 #: Jaws that face each other.
@@ -47,6 +49,11 @@ def look_at(state: State[JawPlan], one: Pass) -> Look:
     A closing error d is spread over the pass in the order of reading: ``r_i - d i/N``.
     """
     return once(state.memo, "look", one.number, lambda: _look_at(state, one))
+
+
+def looks_of(state: State[JawPlan]) -> Looks[Look]:
+    """The look of every pass."""
+    return Looks(state.passes, partial(look_at, state))
 
 
 def _look_at(state: State[JawPlan], one: Pass) -> Look:
@@ -105,4 +112,4 @@ def learn(state: State[JawPlan]) -> Learned:
 
 
 def _learn(state: State[JawPlan]) -> Learned:
-    return learning.learn(state, {one.number: look_at(state, one) for one in state.passes}, along)
+    return learning.learn(state, looks_of(state), along)

@@ -580,7 +580,7 @@ class Vises(Corrected[VisePairPlan, PairLook]):
         """See ``Procedure``."""
         plan = state.plan
         looks = self.looks(state)
-        known = next((k for k in reversed(looks.values()) if k.known), None)
+        known = next((k for k in looks.newest_first() if k.known), None)
         bodies = tuple(self._body(state, known, which, solution) for which in (A, B))
         base = known.height(self.kept(plan), self.pivot(plan, self.kept(plan))) if known else 0.0
         current = looks[state.passes[-1].number] if state.passes else None

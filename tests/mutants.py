@@ -27,7 +27,16 @@ CORE = "velvet_hand/core"
 TESTS = (
     *(
         f"tests/core/test_{name}.py"
-        for name in ("verdict", "circle", "mill_known", "lathe_known", "old_world", "learning", "view")
+        for name in (
+            "verdict",
+            "circle",
+            "mill_known",
+            "pairs_and_faces_known",
+            "lathe_known",
+            "old_world",
+            "learning",
+            "view",
+        )
     ),
     *(f"tests/core/test_{name}.py" for name in ("four_jaw", "mill_flow", "lathe_paths")),
     "tests/core",

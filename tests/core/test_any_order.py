@@ -8,8 +8,8 @@ from uuid import UUID
 
 import pytest
 
+from tests.core.hand import Hand
 from tests.core.lathe_plans import plan_of
-from tests.core.test_lathe_known import Hand
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.advise import offered_moves
 from velvet_hand.core.errors import VelvetHandError

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from tests.core.test_lathe_known import Hand, at, outside
+from tests.core.hand import Hand, at, outside
 from velvet_hand.core.angles import direction_deg, rect
 from velvet_hand.core.desk import desk
 from velvet_hand.core.engine.beyond import away_from, pull, run_for

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import pytest
 
+from tests.core.hand import Hand, at, outside
 from tests.core.lathe_plans import plan_of
-from tests.core.test_lathe_known import Hand, at, outside
 from tests.support import as_a, there
 from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import NotNow

@@ -9,8 +9,8 @@ import numpy as np
 import pytest
 from pydantic import TypeAdapter
 
+from tests.core.hand import at
 from tests.core.lathe_plans import plan_of
-from tests.core.test_lathe_known import at
 from velvet_hand.core.move import Move
 from velvet_hand.core.plan.base import BasePlan
 from velvet_hand.core.procedures.adjustable.plan import AdjustablePlan

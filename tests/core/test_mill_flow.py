@@ -6,8 +6,8 @@ from typing import Any
 
 import pytest
 
+from tests.core.at_the_mill import AtTheMill, along, column, mill, ring
 from tests.core.lathe_plans import plan_of
-from tests.core.test_mill_known import AtTheMill, along, column, mill, ring
 from tests.support import as_a, there
 from velvet_hand.core.desk import desk
 from velvet_hand.core.engine.learning import per_tap_mm

@@ -7,7 +7,7 @@ import math
 import pytest
 
 from tests.core.bench_person import Person
-from tests.core.test_lathe_known import Hand, outside
+from tests.core.hand import Hand, outside
 from tests.support import make_plan, there
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.planning import looking_between

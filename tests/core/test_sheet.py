@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from tests.core.test_mill_known import AtTheMill, mill
+from tests.core.at_the_mill import AtTheMill, mill
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.sheet import readings_from
 from velvet_hand.core.errors import BadInput

@@ -16,7 +16,8 @@ from .desk.advise import advise, current_step
 from .desk.panel import Panel
 from .plan.base import BasePlan
 from .setup import events as ev
-from .setup.state import PROVE, READ, State, carried
+from .setup.fold import carried
+from .setup.state import PROVE, READ, State
 from .sim.body import Body
 from .units import MM_PER, Typed
 

@@ -16,7 +16,8 @@ from velvet_hand.core.errors import NotFound, NotNow
 from velvet_hand.core.holders import Holder
 from velvet_hand.core.memory import Lesson, remember
 from velvet_hand.core.setup import events as ev
-from velvet_hand.core.setup.state import State, carried
+from velvet_hand.core.setup.fold import carried
+from velvet_hand.core.setup.state import State
 from velvet_hand.core.shop import Floor, Machine, Memory
 
 from . import notify

@@ -12,7 +12,8 @@ from ..memory import Lesson
 from ..plan.base import BasePlan
 from ..procedures.registry import PROCEDURES
 from ..setup import events as ev
-from ..setup.state import State, carried, fold
+from ..setup.fold import carried, fold
+from ..setup.state import State
 from ..told import Caveat
 from .advise import offered_moves
 from .log import lines

@@ -12,7 +12,8 @@ from ..setup.state import State
 from ..told import Figure, Solution
 from ..verdict import Verdict, worst
 from ..wording import Bit, Text, length, text
-from .one_line import E, OneLine
+from .line_parts import E
+from .one_line import OneLine
 
 
 class ShimmedLine(OneLine[E], ABC):

@@ -7,113 +7,34 @@ with the hinge keeps its place; the other is turned and then slid: after squarin
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Any
-
 from ...budget import budget
-from ...engine.frame import Corrected
-from ...engine.learning import Learned
-from ...engine.one_line import OneLine, hinge_bolts
+from ...engine.line_parts import hinge_bolts
+from ...engine.one_line import OneLine
 from ...engine.shimmed import pieces_words, shim_move
 from ...engine.table import table_scene
 from ...errors import BadInput
-from ...fit.line import LineFit, fit_line
 from ...fit.packing import nearest_stack
-from ...measure.base import Measure
-from ...measure.edge import Edge, LineLook, Rise
-from ...memo import once
-from ...move import Asked, Move, Needle, Packet, Shim, Stage, Tap
+from ...measure.edge import Edge, LineLook
+from ...move import Packet, Shim, Tap
 from ...path.lathe import check_limit_mm, tell_gauge
 from ...path.mill import check_spots, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.edge import corner_word, place_word, side_word
-from ...plan.ring import spots as measured
+from ...plan.edge import place_word
 from ...quantity import Quantity
-from ...readings import Pass, Station
+from ...readings import Pass
 from ...scene import Scene, SceneBody, SceneBolt
 from ...setup.state import State
 from ...shop import MachineKind
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict, judge, worst
 from ...wording import Text, length, strong, text
+from .look import A, B, PairLook
+from .moves import VisesMoves
 from .plan import VisePairPlan
 
-#: The bar comes out when the train is within this part of the limit, or after that many taps.
-TRAIN_PART, TRAIN_TAPS = 0.5, 4
-A, B = 0, 1
 
-
-@dataclass(frozen=True, slots=True)
-class PairLook:
-    """Both jaws in one pass, in one frame: a line each (of a stop only a height)."""
-
-    number: int
-    plan: VisePairPlan
-    toward_mm: dict[str, float]
-    off: dict[str, int]
-    drift_mm: float | None
-    lines: tuple[LineFit | None, LineFit | None]
-    stop_mm: float | None
-    wild: tuple[str, ...]
-    complete: bool
-
-    @property
-    def known(self) -> bool:
-        """Is there enough to say how both lie?"""
-        return self.lines[A] is not None and (self.lines[B] is not None or self.stop_mm is not None)
-
-    def off_slope(self, which: int) -> float:
-        """Slope of a jaw beyond the wanted one (0 for a stop)."""
-        line = self.lines[which]
-        return line.slope - self.plan.target_slope if line else 0.0
-
-    def height(self, which: int, x_mm: float) -> float:
-        """How far a jaw stands toward the gauge at a place, beyond the wanted slope."""
-        line = self.lines[which]
-        h = line.at(x_mm) if line else (self.stop_mm or 0.0)
-        return h - self.plan.target_slope * x_mm
-
-    @property
-    def ends(self) -> tuple[float, ...]:
-        """Heights of the ends of both jaws."""
-        p = self.plan
-        second = (p.apart_mm, p.whole_mm) if p.second == "vise" else (p.apart_mm + p.stop_mm / 2,)
-        return (*(self.height(A, x) for x in (0.0, p.edge_mm)), *(self.height(B, x) for x in second))
-
-    @property
-    def common(self) -> float:
-        """Slope of both as one, beyond the wanted one: pooled over what was read of each."""
-        (a, b), s = self.lines, 0.0
-        if a is None or b is None:
-            return self.off_slope(A)
-        wa, wb = (1 / max(f.u_slope, 1e-12) ** 2 for f in (a, b))
-        s = (wa * self.off_slope(A) + wb * self.off_slope(B)) / (wa + wb)
-        return s
-
-    @property
-    def step_mm(self) -> float:
-        """How far the second stands nearer the gauge than the first, each at its own middle."""
-        p = self.plan
-        middle = p.apart_mm + (p.edge_mm if p.second == "vise" else p.stop_mm) / 2
-        return self.height(B, middle) - self.height(A, p.edge_mm / 2)
-
-    @property
-    def fit(self) -> Rise | None:
-        """Out of line over both, and how sure that is."""
-        a, b = self.lines
-        if not self.known or a is None:
-            return None
-        u = max((f.u_level_mm**2 + (p.edge_mm / 2 * f.u_slope) ** 2) ** 0.5 for f in (a, b or a) for p in (self.plan,))
-        return Rise(max(self.ends) - min(self.ends), 2**0.5 * u)
-
-    @property
-    def center(self) -> complex | None:
-        """What tightening shifts: common rise, and step."""
-        return None if not self.known else complex(self.common * self.plan.whole_mm, self.step_mm)
-
-
-class Vises(Corrected[VisePairPlan, PairLook]):
+class Vises(VisesMoves):
     """Which of the two moves, and in which order."""
 
     id = "vises"
@@ -165,27 +86,6 @@ class Vises(Corrected[VisePairPlan, PairLook]):
             )
         return (*told, *tell_gauge(plan))
 
-    # -- names ----------------------------------------------------------------------------------------
-
-    def name(self, plan: VisePairPlan, which: int) -> str:
-        """What the one or the other is called."""
-        if which == B and plan.second == "stop":
-            return "stop"
-        return f"{plan.end_word(which == B)} vise"
-
-    def origin(self, plan: VisePairPlan, which: int) -> float:
-        """Where its first end lies along the table."""
-        return plan.apart_mm if which == B else 0.0
-
-    def kept(self, plan: VisePairPlan) -> int:
-        """The one that keeps its place."""
-        return A if plan.hinge == "low" or plan.second == "stop" else B
-
-    def pivot(self, plan: VisePairPlan, which: int) -> float:
-        """Where it should swing by itself: its outer bolt."""
-        low, high = plan.holder.pins_mm
-        return low if which == A else self.origin(plan, B) + high
-
     # -- path -----------------------------------------------------------------------------------------
 
     def path(self, plan: VisePairPlan) -> tuple[Step, ...]:
@@ -219,260 +119,11 @@ class Vises(Corrected[VisePairPlan, PairLook]):
             clear_to_run_mill(*sockets, *((Caution(id="bar", text="Bar out of both vises."),) if plan.bar == "through" else ())),
         )  # fmt: skip
 
-    def measures(self, plan: VisePairPlan) -> tuple[Measure, ...]:
-        """The beds when a part lies over both; then both jaws in one run."""
-        beds = tuple(
-            Station.model_validate(
-                {
-                    "id": f"bed-{which}", "label": f"Bed of the "
-                        f"{self.name(plan, which)}", "angle_deg": 0.0, "x_mm": self.origin(plan, which),
-                    "ring": "bed-", "group": "Bed", "short": self.name(plan, which).capitalize(), "when": "shimmed",
-                }
-            )
-            for which in (A, B)
-        ) if plan.spans == "yes" else ()  # fmt: skip
-        jaws = []
-        for which in (A, B):
-            spots = plan.spots_mm if which == A or plan.second == "vise" else (plan.stop_mm / 2,)
-            name = self.name(plan, which)
-            for n, x in enumerate(sorted(spots), start=1):
-                at = place_word(plan, x)
-                jaws.append(
-                    Station.model_validate(
-                        {
-                            "id": f"{'ab'[which]}{n}", "label": f"{name.capitalize()}, {at}" if name != "stop" else "Stop",
-                            "angle_deg": 0.0, "x_mm": self.origin(plan, which) + x, "short": f"{name.split()[0].capitalize()} "
-                                f"{at}" if name != "stop" else "Stop",
-                        }
-                    )
-                )  # fmt: skip
-        both = measured(plan, "", tuple(jaws))
-        return (measured(plan, "bed-", beds), both) if beds else (both,)
-
     # -- what was read ----------------------------------------------------------------------------------
-
-    def look(self, state: State[VisePairPlan], one: Pass) -> PairLook:
-        """See ``Corrected``."""
-        return once(state.memo, "pair", one.number, lambda: self._look(state, one))
-
-    def _look(self, state: State[VisePairPlan], one: Pass) -> PairLook:
-        plan = state.plan
-        mine = [s for s in state.stations if s.ring == ""]
-        seen = state.measures[""].seen(state, one, mine)
-        toward = seen.toward_mm
-        lines: list[LineFit | None] = []
-        wild: list[str] = []
-        for letter in "ab":
-            ids = [s.id for s in mine if s.id[0] == letter and s.id in toward]
-            x = {s.id: s.x_mm for s in mine}
-            fit = None
-            if len(ids) >= 2 and state.proved:
-                fit = fit_line(tuple(x[i] for i in ids), tuple(toward[i] for i in ids), plan.gauge.u_read_mm)
-                wild += [ids[i] for i in fit.left_out]
-            lines.append(fit)
-        stop = toward.get("b1") if plan.second == "stop" and state.proved else None
-        return PairLook(
-            one.number,
-            plan,
-            toward,
-            seen.off,
-            seen.drift_mm,
-            (lines[A], lines[B]),
-            stop,
-            tuple(wild),
-            seen.complete,
-        )
-
-    def kicks(self, state: State[VisePairPlan]) -> tuple[float, float, float]:
-        """What tightening did so far: to each slope, and to the step; the mean, a little shrunk."""
-        looks, found = self.looks(state), []
-        moved = {r.move.pass_no for r in state.moves}
-        for number in state.tightenings:
-            before, after = looks.get(number), looks.get(number + 1)
-            if before and after and before.known and after.known and number not in moved:
-                found.append(
-                    (
-                        after.off_slope(A) - before.off_slope(A),
-                        after.off_slope(B) - before.off_slope(B),
-                        after.step_mm - before.step_mm,
-                    )
-                )
-        a, b, step = (sum(kick[i] for kick in found) / (len(found) + 0.25) for i in range(3))
-        return a, b, step
-
-    def judge(self, state: State[VisePairPlan], look: PairLook, shift: complex = 0j) -> Verdict | None:
-        """The range of both jaws’ ends about the wanted line."""
-        plan, fit = state.plan, look.fit
-        if fit is None:
-            return None
-        terms = budget(
-            fit.u_mm, plan.gauge, floor_mm=plan.machine.floor_mm, play_mm=state.gap_mm or 0.0, drift_mm=look.drift_mm
-        )
-        return judge("in_line", fit.mm + abs(shift), plan.limit.mm, terms)
 
     # -- what to do ---------------------------------------------------------------------------------------
 
-    def bar_in(self, state: State[VisePairPlan]) -> bool:
-        """Is the bar still through both?"""
-        return state.plan.bar == "through" and not any(r.move.do == "stage" for r in state.moves)
-
-    def moves(self, state: State[VisePairPlan], look: PairLook, learned: Learned) -> tuple[Move, ...]:
-        """The train, then the bar out, then each slope, then the step."""
-        plan = state.plan
-        current = state.open_pass
-        made = state.moved_in(current.number) if current else ()
-        again = any(isinstance(m, Stage) or (isinstance(m, Tap) and m.train) for m in made)
-        if not look.known or again:
-            return ()  # what moved both has to be read again first
-        if self.bar_in(state):
-            taps = sum(isinstance(r.move, Tap) and r.move.train for r in state.moves)
-            small = TRAIN_PART * plan.limit.mm
-            if abs(look.common * plan.whole_mm) > small and taps < TRAIN_TAPS:
-                return (self._train(state, look),)
-            return (self._bar_out(look),)
-        kick_a, kick_b, kick_step = self.kicks(state)
-        need = {A: look.off_slope(A) + kick_a, B: look.off_slope(B) + kick_b}
-        least = max(plan.limit.mm / 6, plan.gauge.graduation_mm / 2)
-        order = [
-            w
-            for w in (self.kept(plan), 1 - self.kept(plan))
-            if look.lines[w] is not None and abs(need[w]) * plan.edge_mm > least
-        ]
-        if order:
-            return tuple(self._square(state, look, w, need[w], n, len(order)) for n, w in enumerate(order, start=1))
-        step = look.step_mm + kick_step
-        if abs(step) > plan.gauge.graduation_mm / 4:
-            return (self._slide(state, look, step),)
-        return ()
-
-    def _needle(self, state: State[VisePairPlan], station: Station, look: PairLook, here: float, run: float) -> Needle:
-        """Needle now and aim at a station."""
-        shifted = here + (look.drift_mm or 0.0)
-        at: dict[str, Any] = {"station_id": station.id, "label": station.label.lower(), "x_mm": station.x_mm}
-        found = Needle.at(state.sense_of(station), shifted, shifted + run, **at)
-        return found.model_copy(update={"now_mm": None}) if station.id in look.off else found
-
-    def _spot(self, state: State[VisePairPlan], which: int, high: bool) -> Station:
-        mine = [s for s in state.stations if s.ring == "" and s.id[0] == "ab"[which]]
-        return (max if high else min)(mine, key=lambda s: s.x_mm)
-
-    def _turn(
-        self, state: State[VisePairPlan], look: PairLook, which: int, high: bool, about: float, slope: float
-    ) -> dict[str, Any]:
-        """A tap at an end that takes ``slope`` out about a swing point: where, which way, how far."""
-        station = self._spot(state, which, high)
-        line = look.lines[which]
-        assert line is not None
-        run = -slope * (station.x_mm - about)
-        return {
-            "pass_no": look.number, "thing": which, "x_mm": station.x_mm, "toward": run > 0, "mm": abs(run), "pivot_mm": about,
-            "slope_after": line.slope - slope, "needle": self._needle(state, station, look, line.at(station.x_mm), run),
-            "asked": Asked(mm=abs(run)), "teaches": False,
-        }  # fmt: skip
-
-    def _train(self, state: State[VisePairPlan], look: PairLook) -> Move:
-        plan = state.plan
-        kept = self.kept(plan)
-        high = kept == A
-        turn = self._turn(state, look, 1 - kept, high, self.pivot(plan, kept), look.common)
-        corner, way = corner_word(plan, high, turn["toward"]), side_word(plan, turn["toward"])
-        name = self.name(plan, 1 - kept)
-        return Tap(
-            **turn, train=True, title="the train",
-            sentence=text("Tap the ", strong(f"{corner} of the {name}"), f" {way}: both swing as one. Stop when {turn['needle'].does}."),
-            reason=text("The bar holds both together; they swing "
-                "about the outer bolt of the ", f"{self.name(plan, kept)}. "
-                    f"Together they are off by ", length(look.common * plan.whole_mm), " over the whole length."),
-            log=text(f"Train: {corner} of the {name} tapped {way}"),
-        )  # fmt: skip
-
-    def _bar_out(self, look: PairLook) -> Move:
-        return Stage(
-            pass_no=look.number, what="bar_out", title="bar out", made="Bar out, read again", teaches=False,
-            sentence=text("Take ", strong("the bar out"), ". In each vise the outer bolt snug, the other finger tight."),
-            reason=text("As one they lie near enough. Now each is squared by itself, and then the step between them is taken out."),
-            log=text("Bar taken out"),
-        )  # fmt: skip
-
-    def _square(
-        self, state: State[VisePairPlan], look: PairLook, which: int, slope: float, index: int, count: int
-    ) -> Move:
-        plan = state.plan
-        high = which == A  # the inner end is tapped
-        turn = self._turn(state, look, which, high, self.pivot(plan, which), slope)
-        corner, way = corner_word(plan, high, turn["toward"]), side_word(plan, turn["toward"])
-        name = self.name(plan, which)
-        return Tap(
-            **turn, index=index, count=count, title=f"the {name}",
-            sentence=text("Tap the ", strong(f"{corner} of the {name}"), f" {way}. Stop when {turn['needle'].does}."),
-            reason=text("Its own jaw is off by ", length(slope * plan.edge_mm), " over its length; it swings about its outer bolt, "
-                "and its height there is the aim. Light taps."),
-            log=text(f"{name.capitalize()}: {corner} tapped {way}"),
-        )  # fmt: skip
-
-    def _slide(self, state: State[VisePairPlan], look: PairLook, step: float) -> Move:
-        plan = state.plan
-        which = 1 - self.kept(plan)
-        step = step if which == B else -step
-        high = which == A
-        station = self._spot(state, which, high)
-        line = look.lines[which]
-        here = line.at(station.x_mm) if line else (look.stop_mm or 0.0)
-        needle = self._needle(state, station, look, here, -step)
-        way, name = side_word(plan, step < 0), self.name(plan, which)
-        both = (
-            "both its bolts finger tight, taps at its two ends in turn"
-            if line
-            else "its bolt finger tight, taps at its middle"
-        )
-        return Tap(
-            pass_no=look.number, thing=which, whole=True, toward=step < 0, mm=abs(step), needle=needle, asked=Asked(mm=abs(step)),
-            x_mm=self.origin(plan, which) + (plan.edge_mm if line else plan.stop_mm) / 2, title="the step", teaches=False,
-            sentence=text("Slide ", strong(f"the whole {name}"), f" {way}, {both}. Stop when {needle.does}."),
-            reason=text("Both lie square, but the ", f"{name} stands ", length(step), f" {side_word(plan, step > 0)} of the other. The "
-                f"{self.name(plan, self.kept(plan))} keeps its place."),
-            log=text(f"{name.capitalize()} slid {way} by ", length(step)),
-        )  # fmt: skip
-
-    def enough(
-        self, state: State[VisePairPlan], look: PairLook, judged: Verdict | None, learned: Learned
-    ) -> tuple[bool, Text]:
-        """See ``Corrected``."""
-        if judged is None or self.bar_in(state):
-            return False, ()
-        kick = self.kicks(state)
-        shift = max(abs(kick[0]), abs(kick[1])) * look.plan.edge_mm + abs(kick[2])
-        forecast = self.judge(state, look, complex(shift)) if shift else judged
-        if judged.outcome == "holds" and forecast is not None and forecast.outcome == "holds":
-            return True, ()
-        if judged.outcome == "holds" and not self.moves(state, look, learned):
-            return True, ()
-        if judged.value_mm <= judged.band_mm or not self.moves(state, look, learned):
-            return True, text(
-                "Stop here: what is left, ", length(judged.value_mm), ", is no more than gauge and machine can tell."
-            )
-        return False, ()
-
-    def what_to_read(self, look: PairLook) -> Text:
-        """See ``Corrected``."""
-        if not look.complete or look.known:
-            return ()
-        if look.off:
-            return text("The needle ran off at too many spots: rough them in by a rod or the slot, then read again.")
-        return text("Each jaw needs two good readings.")
-
     # -- the beds -------------------------------------------------------------------------------------------
-
-    def beds(self, state: State[VisePairPlan]) -> tuple[int, float] | None:
-        """Pass, and how much higher the second bed is, as read last since the last shim."""
-        for one in reversed(state.passes):
-            mine = [s for s in state.asked(one) if s.ring == "bed-"]
-            seen = state.measures["bed-"].seen(state, one, mine).toward_mm if mine and state.proved else {}
-            if {"bed-0", "bed-1"} <= set(seen):
-                return one.number, seen["bed-1"] - seen["bed-0"]
-            if any(isinstance(m, Shim) for m in state.moved_in(one.number)):
-                return None
-        return None
 
     def solve(self, state: State[VisePairPlan]) -> Solution:
         """See ``Procedure``: beds first, then the lines; judged together."""
@@ -500,16 +151,6 @@ class Vises(Corrected[VisePairPlan, PairLook]):
         if any(isinstance(m, Shim) for m in state.moved_in(current.number)):
             changes["moves"] = ()
         return found.model_copy(update=changes)
-
-    def _under(self, state: State[VisePairPlan], higher: float) -> tuple[int, float]:
-        """Which of the two is to have how much under it in all."""
-        now = [0.0, 0.0]
-        for record in state.moves:
-            if isinstance(record.move, Shim):
-                now = [0.0, 0.0]
-                now[record.move.packets[0].number - 1] = record.move.packets[0].mm
-        bare = higher - now[B] + now[A]
-        return (A, bare) if bare > 0 else (B, -bare)
 
     # -- figures, picture -------------------------------------------------------------------------------------
 

@@ -1,0 +1,369 @@
+"""From events to the state of a set-up: the whole log folded, or the state carried one event on."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import replace
+from typing import Literal
+
+from ..errors import BadInput, NotFound, NotNow
+from ..measure.base import Measure
+from ..memo import without
+from ..readings import Pass, Reading, Station
+from ..units import ReadingValue, Typed, parse_degrees, parse_length, parse_reading
+from . import events as ev
+from .state import BY_MOVES, CLEAR, NIP_UP, PROVE, READ, SET_GAUGE, MoveRecord, State
+
+
+def fold(
+    events: Iterable[ev.Event],
+    measures: tuple[Measure, ...],
+    hold_cautions: dict[str, tuple[str, ...]],
+    tight: bool = False,
+) -> State:
+    """State after these events, taken in order; undone events count as if they had never been.
+
+    Parameters
+    ----------
+    measures, hold_cautions
+        From the procedure: what is read in a pass, and for each hold point its cautions.
+    tight
+        Nothing is moved in this procedure, so every pass may be judged.
+    """
+    kept = list(events)
+    effective: list[ev.Event] = []
+    for event in kept:
+        if isinstance(event.body, ev.Undone):
+            _undo(effective, event.body)
+        else:
+            effective.append(event)
+    first = effective[0]
+    assert isinstance(first.body, ev.Opened), "a set-up begins with its opening"
+    state = State(
+        plan=first.body.plan,
+        measures={m.id: m for m in measures},
+        stations=tuple(s for m in measures for s in m.stations),
+        hold_cautions=hold_cautions,
+        opened_at=first.at,
+        changed_at=first.at,
+        tight=tight,
+    )
+    for event in effective[1:]:
+        apply(state, event)
+    state.effective = effective
+    state.seq = kept[-1].seq
+    state.changed_at = kept[-1].at
+    return state
+
+
+def carried(state: State, event: ev.Event) -> State:
+    """The state one event on, as the fold would leave it; the state it is made from stays as it is.
+
+    What was computed of passes that the event does not touch goes along, so that a reading costs what it changes.
+
+    Raises
+    ------
+    NotNow, BadInput
+        As ``apply``; and ``ValueError`` for an undo, which only a fold can take back.
+    """
+    if isinstance(event.body, ev.Undone):
+        raise ValueError("an undo is folded")
+    touched = {len(state.passes), len(state.passes) + 1}
+    if isinstance(event.body, ev.ReadingCorrected):
+        key = str(event.body.reading_id)
+        touched |= {one.number for one in state.passes if any(r.event_id == key for r in one.all_readings())}
+    keep = 0 if isinstance(event.body, ev.PressTested | ev.GapMeasured) else min(touched)
+    memo = {
+        number: kept if number < keep - 1 else without(kept, BY_MOVES)
+        for number, kept in state.memo.copy().items()
+        if number < 0 or (number > 0 and number not in touched and keep)
+    }
+    after = replace(
+        state,
+        frames=dict(state.frames),
+        steps=dict(state.steps),
+        passes=[_copied(one) if one.number in touched else one for one in state.passes],
+        moves=list(state.moves),
+        tightenings=list(state.tightenings),
+        notes=list(state.notes),
+        effective=[*state.effective, event],
+        memo=memo,
+    )
+    apply(after, event)
+    after.seq, after.changed_at = event.seq, event.at
+    return after
+
+
+def _copied(one: Pass) -> Pass:
+    return replace(
+        one,
+        frames=dict(one.frames),
+        readings={k: replace(r) for k, r in one.readings.items()},
+        closings={k: replace(r) for k, r in one.closings.items()},
+        bad=set(one.bad),
+        moved=list(one.moved),
+    )
+
+
+def _undo(effective: list[ev.Event], body: ev.Undone) -> None:
+    last = effective[-1]
+    if isinstance(last.body, ev.Opened):
+        raise NotNow("not_now", "There is nothing left to undo.", "Take the set-up off if it was a mistake.")
+    if last.id != body.event_id:
+        raise NotNow(
+            "stale",
+            "Something else has been done since, so this can no longer be undone first.",
+            "Look at the last line of the log and undo again.",
+        )
+    effective.pop()
+
+
+def apply(state: State, event: ev.Event) -> None:
+    """Carry the state one event on.
+
+    Raises
+    ------
+    NotNow
+        When the set-up has moved on and the event no longer fits.
+    BadInput
+        When the event carries something that cannot be used.
+    """
+    body = event.body
+    if state.taken_off and not isinstance(body, ev.Noted):
+        raise NotNow("not_now", "This set-up has been taken off the machine.", "Start another from the Bench.")
+    match body:
+        case ev.Opened():
+            raise NotNow("not_now", "This set-up is open already.")
+        case ev.PressTested():
+            sign: Literal[-1, 1] = 1 if body.went == "plus" else -1
+            if body.gauge not in state.plan.slots:
+                raise BadInput(
+                    "field_invalid", "There is no second gauge in this set-up.", "Press at the first.", "gauge"
+                )
+            if body.gauge:
+                state.push_far = sign
+            else:
+                state.push_reads = sign
+        case ev.GapMeasured():
+            state.gap_mm = float(parse_length(body.typed.text, body.typed.unit, "typed"))
+        case ev.StepPassed():
+            _step_passed(state, body)
+        case ev.ZeroSet():
+            _zero_set(state, state.station(body.station_id))
+            _drop_verdict(state)
+        case ev.ReadingTaken():
+            _reading_taken(state, event, body)
+        case ev.ReadingCorrected():
+            _reading_corrected(state, body)
+        case ev.SpotMarked():
+            _spot_marked(state, body)
+        case ev.PassClosed():
+            _need_pass(state, body.pass_no).closed = True
+        case ev.MoveDone():
+            _move_done(state, event, body)
+        case ev.Tightened():
+            _tightened(state)
+        case ev.Proved():
+            _proved(state, event, body)
+        case ev.Accepted():
+            if not body.reason.strip():
+                raise BadInput("reason_missing", "No reason was given.", "Say why it is good enough.", "reason")
+            state.accepted = body.reason
+            state.steps[PROVE] = ev.StepPassed(step=PROVE)
+        case ev.Noted():
+            state.notes.append(body.text)
+        case ev.TakenOff():
+            state.taken_off = True
+        case ev.Undone():
+            raise AssertionError("undone events are taken out before the fold")
+
+
+def _step_passed(state: State, body: ev.StepPassed) -> None:
+    if body.step not in state.hold_cautions:
+        raise BadInput("field_invalid", f"This path has no step “{body.step}”.", "Reload the page.", "step")
+    missing = [c for c in state.hold_cautions[body.step] if c not in body.checked]
+    if missing:
+        raise BadInput(
+            "cautions_unchecked",
+            "This is a hold point: every caution has to be checked.",
+            "Check each one, then go on.",
+            "checked",
+        )
+    if body.step == CLEAR and not (state.accepted or (state.verdict and state.verdict.outcome == "holds")):
+        raise NotNow("not_now", "It is neither proved nor accepted.", "Prove it, or accept it with a reason, first.")
+    if body.step in (NIP_UP, PROVE):
+        raise NotNow("not_now", "This step is passed by doing it.", "Tighten everything, or read the proof.")
+    if body.step == SET_GAUGE and not (state.proved and (state.frames or state.plan.gauge.measures_gap)):
+        raise NotNow(
+            "not_now",
+            "The needle’s direction is not known yet, or zero is not set.",
+            "Press the surface toward the gauge and say which way the needle goes; then set zero.",
+        )
+    state.steps[body.step] = body
+
+
+def _zero_set(state: State, station: Station) -> None:
+    """Readings of two zeros must never be mixed in one measure; what another measure has read stands."""
+    ring, current = station.ring, state.open_pass
+    state.frames[ring] = state.frames.get(ring, 0) + 1
+    state.zero_station = station.id
+    if current is None:
+        return
+    if any(state.station(r.station_id).ring == ring for r in current.all_readings()):
+        current.closed = True
+    else:
+        current.frames[ring] = state.frames[ring]
+
+
+def _reading_taken(state: State, event: ev.Event, body: ev.ReadingTaken) -> None:
+    station = state.station(body.station_id)
+    value = _value(state, station, body.typed)
+    if state.half is not None:
+        raise NotNow(
+            "not_now",
+            "A move is half done: one jaw is eased.",
+            "Finish the move or go back, then read.",
+        )
+    current = _pass_for(state, body.pass_no)
+    if station not in state.asked(current):
+        raise NotNow(
+            "not_now", f"{station.label} is not read in this pass.", "Read the spots that the screen asks for."
+        )
+    reading = Reading(
+        str(event.id), event.seq, station.id, body.typed, value.mm, value.off, body.closing, value.lost, value.deg
+    )
+    if body.closing:
+        current.closings[station.ring] = reading
+    else:
+        if station.id in current.readings:
+            raise NotNow(
+                "stale",
+                f"{station.label} has been read in pass {current.number} already.",
+                "Correct that reading if it is wrong.",
+            )
+        current.readings[station.id] = reading
+        current.bad.discard(station.id)
+    _drop_verdict(state)
+
+
+def _value(state: State, station: Station, typed: Typed) -> ReadingValue:
+    """What was typed, as what is noted at that station."""
+    if station.reads == "degrees":
+        return parse_degrees(typed.text, "typed.text")
+    gauge = state.plan.gauge_in(state.plan.slot(station.ring))
+    value = parse_reading(typed.text, typed.unit, gauge, "typed.text")
+    if station.reads == "swing" and (value.mm is None or value.mm < 0):
+        raise BadInput(
+            "reading_nonsense",
+            "A swing is highest minus lowest: never less than nothing.",
+            "Read the turn again.",
+            "typed.text",
+        )
+    return value
+
+
+def _pass_for(state: State, pass_no: int) -> Pass:
+    """The open pass of that number, opened if it is the next."""
+    expected = state.next_pass_no
+    if pass_no != expected:
+        raise NotNow(
+            "stale",
+            f"This was for pass {pass_no}, but the set-up is at pass {expected}.",
+            "Somebody moved on, perhaps on another tablet. Read that spot again.",
+        )
+    if expected > len(state.passes):
+        if state.passes:
+            state.passes[-1].closed = True
+        state.passes.append(Pass(expected, dict(state.frames), "prove" if state.tight else "correct"))
+    return state.passes[-1]
+
+
+def _need_pass(state: State, pass_no: int) -> Pass:
+    current = state.open_pass
+    if current is None or current.number != pass_no:
+        raise NotNow("stale", f"Pass {pass_no} is not the open pass.", "Look at the screen again.")
+    return current
+
+
+def _reading_corrected(state: State, body: ev.ReadingCorrected) -> None:
+    for one in state.passes:
+        for reading in one.all_readings():
+            if reading.event_id == str(body.reading_id):
+                value = _value(state, state.station(reading.station_id), body.typed)
+                reading.typed, reading.needle_mm, reading.deg = body.typed, value.mm, value.deg
+                reading.off, reading.lost = value.off, value.lost
+                _drop_verdict(state)
+                return
+    raise NotFound("unknown_thing", "That reading is not in this set-up.", "It may have been undone.", "reading_id")
+
+
+def _spot_marked(state: State, body: ev.SpotMarked) -> None:
+    station = state.station(body.station_id)
+    current = _pass_for(state, body.pass_no)
+    (current.bad.add if body.bad else current.bad.discard)(station.id)
+    _drop_verdict(state)
+
+
+def _move_done(state: State, event: ev.Event, body: ev.MoveDone) -> None:
+    current = _need_pass(state, body.pass_no)
+    if event.shown is None:
+        raise NotNow("stale", "That move is no longer the one to make.", "Look at the screen again.")
+    record = MoveRecord(str(event.id), event.shown, event.at, body.taps)
+    if body.phase == "back":
+        if state.half is None:
+            raise NotNow("not_now", "No move is half done.", "There is nothing to take back.")
+        state.half = None
+        current.back = True
+        current.moved.append("back")
+    elif body.phase == "eased":
+        state.half = record
+    else:
+        state.half = None
+        current.moved.append(record.move.id)
+        state.moves.append(record)
+    state.tight = False
+    for step in (READ, NIP_UP, PROVE):
+        state.steps.pop(step, None)
+    _drop_verdict(state)
+
+
+def _tightened(state: State) -> None:
+    if state.half is not None:
+        raise NotNow("not_now", "A move is half done: one jaw is eased.", "Finish the move or go back first.")
+    state.tight = True
+    state.tightenings.append(len(state.passes))
+    if state.passes:
+        state.passes[-1].closed = True
+    state.steps[READ] = state.steps.get(READ, ev.StepPassed(step=READ))
+    state.steps[NIP_UP] = ev.StepPassed(step=NIP_UP)
+    _drop_verdict(state)
+
+
+def _proved(state: State, event: ev.Event, body: ev.Proved) -> None:
+    current = _need_pass(state, body.pass_no)
+    if current.purpose != "prove" or not state.tight:
+        raise NotNow(
+            "not_now",
+            "Only a pass read after the final tightening can prove a set-up.",
+            "Tighten everything, then read a full pass.",
+        )
+    left = [
+        f"{s.label} again" if closing else s.label
+        for s, closing in state.to_read(current)
+        if not (s.ring in current.closings if closing else current.answered(s.id))
+    ]
+    if event.version < 3 and current.closings:
+        left = [word for word in left if not word.endswith(" again")]  # once, one closing reading did for all of a pass
+    if left:
+        raise NotNow("not_now", "The pass is not complete.", f"Still to read: {', '.join(left)}.")
+    state.verdict = event.verdict
+    if event.verdict and event.verdict.outcome == "holds":
+        state.steps[PROVE] = ev.StepPassed(step=PROVE)
+
+
+def _drop_verdict(state: State) -> None:
+    """A proof is only as good as its readings: whatever touches them takes it back."""
+    state.verdict = None
+    state.accepted = None
+    state.steps.pop(PROVE, None)
+    state.steps.pop(CLEAR, None)

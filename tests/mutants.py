@@ -94,11 +94,11 @@ LISTED = (
     Mutant("a tenth of the drift", "budget.py", "drift_part * abs(drift_mm", "drift_part / 10 * abs(drift_mm"),
     Mutant("half of a shaft's band", "procedures/shaft/procedure.py", "budget(2 * u_line", "budget(u_line"),
     Mutant(
-        "two vises whose level is known for sure", "procedures/vises/procedure.py", "f.u_level_mm**2 + (p.edge", "0.0 + (p.edge"
+        "two vises whose level is known for sure", "procedures/vises/look.py", "f.u_level_mm**2 + (p.edge", "0.0 + (p.edge"
     ),
-    Mutant("twice the twist", "procedures/plate/procedure.py", "[3] * width_mm * depth", "[3] * 2 * width_mm * depth"),
-    Mutant("the plate's low corner called high", "procedures/plate/procedure.py", "look.plane.b > 0", "look.plane.b < 0"),
-    Mutant("the plate's low side called high", "procedures/plate/procedure.py", "look.plane.a > 0", "look.plane.a < 0"),
+    Mutant("twice the twist", "procedures/plate/look.py", "[3] * width_mm * depth", "[3] * 2 * width_mm * depth"),
+    Mutant("the plate's low corner called high", "procedures/plate/look.py", "look.plane.b > 0", "look.plane.b < 0"),
+    Mutant("the plate's low side called high", "procedures/plate/look.py", "look.plane.a > 0", "look.plane.a < 0"),
     Mutant("a first answer taken for sure", "response.py", "(self.value**2 + self.variance)", "self.value**2"),
     Mutant("the best of several leads", "verdict.py", "-(v.value_mm + v.band_mm)", "(v.value_mm + v.band_mm)"),
     Mutant("what holds leads", "verdict.py", "-rank[v.outcome]", "rank[v.outcome]"),
@@ -109,12 +109,12 @@ LISTED = (
     Mutant("spots on one side prove the other", "measure/ring.py", "UNSEEN_DEG = 200.0", "UNSEEN_DEG = 400.0"),
     Mutant("a low side cut off flat", "measure/ring.py", '"preload" if look.flat_low else None', "None"),
     Mutant("the end of the travel is on the dial", "measure/base.py", "travel_mm * (1 - 1e-9)", "travel_mm * 2"),
-    Mutant("a plate's unknown place is level", "procedures/plate/procedure.py", "*(look.plane.at(x, y) for x, y in missing)", "*()"),
+    Mutant("a plate's unknown place is level", "procedures/plate/look.py", "*(look.plane.at(x, y) for x, y in missing)", "*()"),
     Mutant("a bed's unknown place is level", "fit/plane.py", "+ self.noise_mm**2) ** 0.5)", ") ** 0.5)"),
     Mutant("half of a machine's floor", "procedures/machine/procedure.py", "return 2 * self.spot_mm", "return self.spot_mm"),
     Mutant("the other parallel is shimmed", "procedures/clamped/procedure.py", "if wanted > 0 else (1", "if wanted < 0 else (1"),
     Mutant("a shim lifts the other side", "procedures/clamped/procedure.py", "p.number == 2 else 1 - part", "p.number == 1 else 1 - part"),
-    Mutant("a move the wrong way teaches", "engine/learning.py", "if not went_wrong(state, pairs)", "if True"),
+    Mutant("a move the wrong way teaches", "engine/learning.py", "[] if went_wrong(state, pairs) else pairs", "pairs"),
     Mutant("the proof looks where it looked before", "plan/ring.py", "in plan.stations_deg) / 2", "in plan.stations_deg) / 90"),
 )  # fmt: skip
 

@@ -13,6 +13,7 @@ import pydantic  # noqa: F401
 import pytest
 import scipy.optimize  # noqa: F401
 
+from tests.mutants import LISTED
 from velvet_hand.core.plan.any import FOLDERS, plan_classes, procedure_ids
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -74,3 +75,8 @@ def test_no_file_is_too_long_to_be_read_at_once() -> None:
     assert len(files) > 300
     long = {p.name: n for p in files if (n := len(p.read_text().splitlines())) > MOST_LINES and p.name != "schema.d.ts"}
     assert long == {}
+
+
+def test_every_listed_mutant_can_still_be_made() -> None:
+    for mutant in LISTED:
+        assert mutant.old in (CORE / mutant.file).read_text(), mutant.name

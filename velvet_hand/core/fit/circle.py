@@ -39,10 +39,10 @@ class CircleFit:
 
     ``mean_mm`` is r0 (toward value), ``x_mm``/``y_mm`` the offset of the center, ``u_mm`` the
     standard uncertainty of the offset along its worst direction, ``noise_mm`` the standard
-    deviation of one reading that was used, ``residuals_mm`` one per reading given (left-out ones
-    too), ``left_out`` the indices not used, ``form_mm`` peak to valley of what is left over,
-    ``lobe`` its main order (None when too few readings to say), ``determined`` False when the
-    stations cannot fix a circle.
+    deviation of one reading that was used, ``rms_mm`` what the residuals alone say of it by ``dof``
+    degrees of freedom, ``residuals_mm`` one per reading given (left-out ones too), ``left_out`` the
+    indices not used, ``form_mm`` peak to valley of what is left over, ``lobe`` its main order (None
+    when too few readings to say), ``determined`` False when the stations cannot fix a circle.
     """
 
     mean_mm: float
@@ -50,6 +50,8 @@ class CircleFit:
     y_mm: float
     u_mm: float
     noise_mm: float
+    rms_mm: float
+    dof: int
     residuals_mm: tuple[float, ...]
     left_out: tuple[int, ...]
     form_mm: float
@@ -174,6 +176,8 @@ def _fit_cached(
         float(p[2]),
         u,
         noise,
+        rms,
+        max(dof, 0),
         tuple(residuals.tolist()),
         tuple(wild),
         form,

@@ -26,6 +26,7 @@ class LineFit:
     """Result of ``fit_line``; heights are toward values.
 
     ``level_mm`` is the height at ``middle_mm`` (the mean place), ``u_level_mm`` its standard uncertainty;
+    ``noise_mm`` is the scatter of one reading, ``rms_mm`` what the residuals alone say of it by ``dof`` degrees of freedom;
     ``zone_mm`` the width of the minimum zone, ``spread_mm`` the range of the residuals, ``left_out`` the
     indices of readings that do not belong to the line.
     """
@@ -36,6 +37,8 @@ class LineFit:
     level_mm: float
     u_level_mm: float
     noise_mm: float
+    rms_mm: float
+    dof: int
     residuals_mm: tuple[float, ...]
     left_out: tuple[int, ...]
     zone_mm: float
@@ -92,6 +95,8 @@ def fit_line(x_mm: tuple[float, ...], h_mm: tuple[float, ...], u_read_mm: float)
         level_mm=level,
         u_level_mm=noise / n**0.5,
         noise_mm=noise,
+        rms_mm=seen,
+        dof=max(n - 2, 0),
         residuals_mm=tuple(float(r) for r in rest),
         left_out=out,
         zone_mm=zone(x[keep], h[keep]),

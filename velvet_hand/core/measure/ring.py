@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from ..budget import budget
 from ..fit.circle import CircleFit, fit_circle
+from ..fit.scatter import scatter95
 from ..memo import once
 from ..quantity import LimitKind
 from ..readings import Pass, Station
@@ -128,13 +129,14 @@ class Ring(Measure):
         """What widens the band of its offset times ``factor`` (2 for a TIR)."""
         fit = look.fit
         assert fit is not None
+        wide, own = scatter95(self.gauge.u_read_mm, fit.rms_mm, fit.dof)
+        wide = own if form_in_value else wide  # then the residuals are the surface, and it is in the value
         return budget(
-            factor * fit.u_mm,
+            factor * fit.u_mm / fit.noise_mm * wide / 2,
             self.gauge,
             stretch=factor,
             floor_mm=self.floor_mm,
-            share=min(self.gauge.u_read_mm / fit.noise_mm, 1.0),
-            scatter_mm=0.0 if form_in_value else None,
+            share=own / wide,
             drift_mm=look.drift_mm,
         )
 

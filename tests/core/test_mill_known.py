@@ -278,7 +278,7 @@ def test_keys_say_what_their_play_can_cost() -> None:
 def test_torque_is_never_made_up() -> None:
     plan = mill("vise")
     step = next(s for s in desk.procedure_of(plan).path(plan) if s.id == "nip_up")
-    assert "none is written down" in step.prompt
+    assert "none is in the Shop" in step.prompt
     told = plan.model_copy(update={"holder": plan.holder.model_copy(update={"torque": "45 Nm"})})
     assert "45 Nm" in next(s for s in desk.procedure_of(told).path(told) if s.id == "nip_up").prompt
 

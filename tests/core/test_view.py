@@ -157,7 +157,7 @@ def test_cannot_tell_says_what_limits_it_and_what_would_settle_it() -> None:
     person = Person(graduation_mm=0.0127, limit_thou="0.2", floor_mm=0.0)
     to_the_proof(person, 0.0, 0.0, 0.0, 0.0)
     panel = person.view().panels[0]
-    assert words(panel.headline).startswith("Cannot tell: 0.0")
+    assert words(panel.headline).startswith("Not proven: 0.0")
     assert words(panel.why[0]) == "What limits it: the gauge’s graduation."
     assert words(panel.why[1]) == "What would settle it: a gauge with finer marks."
     assert words(panel.why[2]).startswith("The band of ± 0.")
@@ -206,7 +206,7 @@ def test_the_log_tells_moves_proofs_and_corrections() -> None:
     ("bodies", "waits"),
     [
         ([], "Waits for readings"),
-        ([ev.StepPassed(step="read")], "Waits to be nipped up"),
+        ([ev.StepPassed(step="read")], "Waits to be tightened"),
         ([ev.Tightened()], "Waits for the proof"),
     ],
 )

@@ -140,11 +140,11 @@ class Machinist:
         raise AssertionError("the event did not arrive")
 
     def correct_until_ready(self, setup_id: str) -> None:
-        """Passes and moves until the advice is to nip up."""
+        """Passes and moves until the advice is to tighten."""
         for _ in range(12):
             self.read_pass()
             while "to the aim" in self.headline():
                 self.make_move(setup_id)
-            if "Nip up" in self.headline() or "Stop here" in self.headline():
+            if "Tighten" in self.headline() or "Stop here" in self.headline():
                 return
         raise AssertionError("never true enough: " + self.headline())

@@ -206,7 +206,7 @@ def test_the_logbook_finds_by_words_and_verdict(page: Any) -> None:
     page.goto("/logbook")
     page.get_by_role("textbox", name="Look for a part").fill("peculiar")
     page.wait_for_function("() => document.querySelectorAll('.el-table__row').length === 1")
-    page.get_by_role("row", name="Peculiar gripper").get_by_text("Not proved").wait_for()
+    page.get_by_role("row", name="Peculiar gripper").get_by_text("No proof yet").wait_for()
     page.get_by_role("textbox", name="Look for a part").fill("nothing like it")
     page.get_by_text("Nothing found.").wait_for()
 

@@ -138,7 +138,7 @@ Rings = Annotated[
     LengthsOf("Rings on its face, radii", "With spaces between: 30 45 60. Empty: none.", least=0.1, most=1500, rank=61),
 ]
 JawWidth = Annotated[float, LengthOf("Width of a jaw’s face", "0: narrow.", most=500, rank=50)]
-Runout = Annotated[float | None, LengthOf("TIR its papers promise", "Empty: not known.", least=0.0001, most=5, rank=51)]
+Runout = Annotated[float | None, LengthOf("TIR its manual promises", "Empty: not known.", least=0.0001, most=5, rank=51)]
 
 
 class FourJaw(Jawed):
@@ -177,7 +177,7 @@ class AdjustableBody(Jawed):
         float | None,
         LengthOf(
             "The body can go from its middle",
-            "From its papers, or measured end to end and halved. Empty: not known.",
+            "From its manual, or measured end to end and halved. Empty: not known.",
             least=0.001,
             most=10,
             rank=40,
@@ -249,7 +249,7 @@ class RotaryTable(Round):
 class OnTheTable(Holder):
     """What lies on a table and is read along an edge of ``edge_mm``; it reaches ``depth_mm`` the other way.
 
-    ``bolts_mm`` are where its hold-down bolts sit along the edge, from its left end; ``torque`` is what its own papers say.
+    ``bolts_mm`` are where its hold-down bolts sit along the edge, from its left end; ``torque`` is what its own manual says.
     """
 
     edge_mm: Annotated[float, LengthOf("Length of its jaw or edge", least=5, most=5000, rank=10)]
@@ -258,7 +258,7 @@ class OnTheTable(Holder):
     ] = 0.0
     bolts_mm: tuple[float, ...] = ()
     torque: Annotated[
-        str, WordsOf("Tighten to", "As its own papers say, in their words. Empty: not known.", rank=40)
+        str, WordsOf("Tighten to", "As its own manual says, in its words. Empty: not known.", rank=40)
     ] = Field(default="", max_length=80)
 
     @property

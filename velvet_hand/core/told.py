@@ -51,7 +51,7 @@ class Row(Model):
 class Solution(Model):
     """What the readings so far say.
 
-    ``ready`` means: nothing better can be had by correcting, go on to nip up; ``stop`` says why
+    ``ready`` means: nothing better can be had by correcting, go on to tighten; ``stop`` says why
     when that is not because the limit is met. ``judged`` is the pass as it stands, tight or not;
     ``told`` is a finding in a sentence, when there is nothing to move.
     """

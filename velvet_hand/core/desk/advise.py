@@ -76,7 +76,7 @@ def waits_for(procedure: Registered, state: State, panels: tuple[Panel, ...]) ->
     step = current_step(procedure, state)
     assert step is not None
     if panels[0].name in ("enough", "nip_up"):
-        return text("Waits to be ", strong("nipped up"))
+        return text("Waits to be ", strong("tightened"))
     word = {READ: "readings", PROVE: "readings" if procedure.only_reads else "the proof"}.get(
         step.id, step.title.lower()
     )

@@ -15,7 +15,7 @@ from ..setup import events as ev
 from ..units import UNIT_WORD, Typed, parse_reading
 from ..wording import Text, length, signed, strong, text
 
-_OUTCOME = {"holds": "holds", "outside": "outside", "cannot_tell": "cannot tell"}
+_OUTCOME = {"holds": "holds", "outside": "outside", "cannot_tell": "not proven"}
 
 
 def lines(

@@ -74,10 +74,10 @@ def set_gauge_edge(where: str) -> Step:
 
 
 def torque_words(held: OnTheTable) -> str:
-    """What its own papers say; a figure is never made up."""
+    """What its own manual says; a figure is never made up."""
     if held.torque:
-        return f"To {held.torque}, as its papers say."
-    return f"To the torque that the papers of {held.name} give; none is written down here."
+        return f"To {held.torque}, as its manual says."
+    return f"Use the torque in the manual of {held.name}; none is in the Shop."
 
 
 def check_spots(plan: EdgeBase, least: int = 2) -> None:

@@ -15,7 +15,7 @@ from ...verdict import TERM_WORDS, Verdict
 from ...wording import Length, Text, length, strong, text
 from ..panel import Action, AimBox, Panel
 
-OUTCOME_WORDS = {"holds": "Holds", "outside": "Outside", "cannot_tell": "Cannot tell"}
+OUTCOME_WORDS = {"holds": "Holds", "outside": "Outside", "cannot_tell": "Not proven"}
 
 
 class Builder:

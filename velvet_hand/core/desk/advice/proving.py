@@ -21,7 +21,7 @@ class Proving(Reading):
         return self._panel(
             self._still(),
             name="nip_up",
-            kicker=text("Nip up"),
+            kicker=text(step.title),
             headline=step.headline
             or text("Tighten ", strong("in steps, opposite sides in turn"), ", watching the needle."),
             why=(

@@ -24,7 +24,7 @@ class Reading(Builder):
     """Read, move, read again, until it is enough."""
 
     def read(self, step: Step) -> tuple[Panel, ...]:
-        """Read; or the move; or go on to nip up. With the other ways of doing it behind."""
+        """Read; or the move; or go on to tighten. With the other ways of doing it behind."""
         solution = self.solution
         if solution.ready:
             first = self._enough()
@@ -94,7 +94,7 @@ class Reading(Builder):
         if afresh and not misplaced and begun:
             others = (*others, afresh)
         if complete or state.passes:
-            others = (*others, self._go_nip_up("Nip up as it is", "N"))
+            others = (*others, self._go_nip_up("Tighten as it is", "N"))
         return self._panel(
             name="reading",
             kicker=text(f"Pass {number} · reading"),
@@ -148,7 +148,7 @@ class Reading(Builder):
                 )
             )
         elif name == "Correct further" or (solution.judged and solution.judged.outcome != "outside"):
-            others.append(self._go_nip_up("Nip up as it is", "N"))
+            others.append(self._go_nip_up("Tighten as it is", "N"))
         tapped = isinstance(move, Tap | TapRound | Swing)
         of = f"move {move.index} of {move.count} · " if move.count > 1 else ""
         return (
@@ -189,7 +189,7 @@ class Reading(Builder):
         solution = self.solution
         judged = solution.judged
         stop = solution.stop
-        headline = stop or text("True enough. ", strong("Nip up"), " in steps, then prove it.")
+        headline = stop or text("Good. ", strong("Tighten"), " in steps, then check again.")
         why = [self._judged_text(judged), *self._band(judged)] if judged else []
         return self._panel(
             self._still(),
@@ -197,6 +197,6 @@ class Reading(Builder):
             kicker=text(f"Pass {solution.pass_no} · " + ("stop rule" if stop else "inside the limit, not tight yet")),
             headline=headline,
             why=(*why, *self._caveats()),
-            primary=self._go_nip_up("Go on to nip up", "Enter"),
+            primary=self._go_nip_up("Go on to tighten", "Enter"),
             others=(self._read_again(solution.pass_no),),
         )

@@ -30,7 +30,7 @@ def path(plan: JawPlan) -> tuple[Step, ...]:
         Step(id="read", title="Read & correct", prompt="Read at each station, then make the move to its aim."),
         Step(
             id="nip_up",
-            title="Nip up",
+            title="Tighten",
             prompt="Tighten in steps, opposite jaws in turn, and watch the needle; the high side takes the last bit.",
             cautions=(
                 Caution(id="thin", text="Thin work goes out of round under full grip: no tighter than it needs."),

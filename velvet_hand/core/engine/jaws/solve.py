@@ -75,7 +75,7 @@ def solve(state: State[JawPlan]) -> Solution:
 
 
 def _ready(state: State[JawPlan], look: Look, learned: Learned, judged: Verdict | None) -> tuple[bool, Text]:
-    """Go on to nip up? And why, when it is not because the limit is met."""
+    """Go on to tighten? And why, when it is not because the limit is met."""
     forecast = judge_look(state, look, learned.kick_mm)
     return ready(state, look, judged, forecast, complex(*learned.kick_mm) - look.target, "moving jaws")
 

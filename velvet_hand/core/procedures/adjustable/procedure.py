@@ -62,7 +62,7 @@ class Adjustable(OneRing[AdjustablePlan]):
             raise BadInput(
                 "field_invalid",
                 f"How far the body of {holder.name} can go from its middle is not known.",
-                "Measure it, or take it from its papers, and put it in the Shop.",
+                "Measure it, or take it from its manual, and put it in the Shop.",
                 "holder_id",
             )
         check_size(plan, plan.holder)
@@ -74,7 +74,7 @@ class Adjustable(OneRing[AdjustablePlan]):
                     code="finish_limit",
                     field="limit.typed",
                     text=text(
-                        "Much finer than the ", length(holder.runout_mm), " its papers promise: seating decides."
+                        "Much finer than the ", length(holder.runout_mm), " its manual promises: seating decides."
                     ),
                 )
             )

@@ -106,7 +106,7 @@ class Clocking(ManyRings[ClockingPlan]):
             Step(
                 id="nip_up",
                 title="Bolt up",
-                headline=text("Tighten the bolts ", strong("crosswise, in steps"), " to their papers’ torque."),
+                headline=text("Tighten the bolts ", strong("crosswise, in steps"), " to the torque in the manual."),
                 prompt="The register must not carry the bolts’ load: the face seats all round, no light shows.",
             ),
             Step(id="prove", title="Prove", prompt="Everything is tight: read the whole again."),

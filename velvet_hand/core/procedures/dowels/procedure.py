@@ -93,7 +93,7 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
                 title="Clean & torque",
                 prompt="Wipe bore, feet and dowel holes. Base bolts at working torque before anything is read: loose readings lie.",
                 cautions=(
-                    Caution(id="torque", text="Base bolts at the torque of their papers, as in use."),
+                    Caution(id="torque", text="Base bolts at the torque in the manual, as in use."),
                     Caution(
                         id="roll", text="A level stands on the housing: it must not roll between marking and clocking."
                     ),

@@ -23,7 +23,7 @@ from .plan import HeightsPlan
 GRID, NEAR, OVER = "g-", "near-", "inv-"
 BUDGET = (
     ("parallels_mm", "Parallels differ by", "the parallels", "Mic both, at the same spot."),
-    ("table_mm", "Datum’s own tilt over it", "the datum’s own tilt", "From sweeping it, or its papers."),
+    ("table_mm", "Datum’s own tilt over it", "the datum’s own tilt", "From sweeping it, or its certificate."),
     ("vise_mm", "Vise or seat lifts by", "the vise or seat", "How much it lifts or rocks when it is clamped."),
     ("ram_mm", "Column or ram gives by", "the column or ram", "What it droops or gives over that way."),
 )

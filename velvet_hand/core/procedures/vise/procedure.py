@@ -87,7 +87,7 @@ class Vise(OneLine[VisePlan]):
             f" off over {plan.limit_length_mm:.0f} mm either way.",
         )
         if free < plan.limit.mm:
-            words = (*words, *text(" So keys alone hold the limit, if slot and keys are as good as their papers."))
+            words = (*words, *text(" So keys alone hold the limit, if slot and keys are as good as their manual says."))
         return [Caveat(code="keys", field="choices.keys", text=words)]
 
     def path(self, plan: VisePlan) -> tuple[Step, ...]:

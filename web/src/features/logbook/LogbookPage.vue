@@ -79,9 +79,9 @@ type Outcome = NonNullable<Query['outcome']>
 const OUTCOMES: { id: Outcome; word: string }[] = [
   { id: 'holds', word: 'Holds' },
   { id: 'outside', word: 'Outside' },
-  { id: 'cannot_tell', word: 'Cannot tell' },
+  { id: 'cannot_tell', word: 'Not proven' },
   { id: 'accepted', word: 'Accepted' },
-  { id: 'open', word: 'Not proved' },
+  { id: 'open', word: 'No proof yet' },
 ]
 const router = useRouter()
 const words = ref('')

@@ -28,7 +28,7 @@ const KEYS: [string, string][] = [
   ['B', 'Gone back instead'],
   ['R', 'Read the pass again without a move'],
   ['Z', 'Gauge bumped or moved: zero set afresh'],
-  ['N', 'Nip up as it is'],
+  ['N', 'Tighten as it is'],
   ['A', 'Accept with a reason'],
   ['Space, 1–9', 'Check off the cautions of a hold point'],
   ['+ −', 'Which way the needle went in the press test'],

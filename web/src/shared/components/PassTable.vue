@@ -60,7 +60,7 @@ const figure = (mm: number | null): string => (mm === null ? '–' : bareLength(
 /** Only a proof has a verdict; before that it is within the limit, or not yet. */
 function word(pass: Schemas['Row']): string | undefined {
   if (pass.purpose === 'prove') return undefined
-  return { holds: 'within', outside: 'not yet', cannot_tell: 'cannot tell' }[pass.outcome ?? 'outside']
+  return { holds: 'within', outside: 'not yet', cannot_tell: 'not proven' }[pass.outcome ?? 'outside']
 }
 </script>
 

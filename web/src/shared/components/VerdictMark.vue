@@ -28,9 +28,9 @@ withDefaults(defineProps<Props>(), { size: 18 })
 const WORD: Record<Shown, string> = {
   holds: 'Holds',
   outside: 'Outside',
-  cannot_tell: 'Cannot tell',
+  cannot_tell: 'Not proven',
   accepted: 'Accepted',
-  open: 'Not proved',
+  open: 'No proof yet',
 }
 </script>
 

@@ -170,8 +170,14 @@ nav a.on {
     gap: 10px;
     padding: 0 10px;
   }
-  .who {
-    display: none;
+  .who input {
+    width: 84px;
+  }
+  nav a {
+    padding: 0 8px;
+  }
+  .right {
+    gap: 8px;
   }
 }
 </style>

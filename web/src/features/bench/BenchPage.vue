@@ -60,7 +60,7 @@
         set-up.
       </p>
     </section>
-    <aside>
+    <aside class="side">
       <StartSetup :machines="machines" />
       <section v-if="data?.due.length" aria-labelledby="due">
         <h2 id="due" class="label">Wants a look</h2>
@@ -139,16 +139,6 @@ const machines = computed(() => (data.value?.stands ?? []).map((st) => st.machin
 .first {
   padding: 24px 0;
   font-size: var(--type-lead);
-}
-aside {
-  display: flex;
-  flex-direction: column;
-  justify-content: space-between;
-  gap: 24px;
-  padding: 22px 24px;
-  border-left: 1px solid var(--rule);
-  background: var(--sheet);
-  overflow: auto;
 }
 .due {
   display: flex;

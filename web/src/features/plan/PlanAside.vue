@@ -1,5 +1,5 @@
 <template>
-  <aside>
+  <aside class="side">
     <section>
       <h2 class="label">To know before you start</h2>
       <p v-if="!checked" class="soft">Fill in part, diameter and limit.</p>
@@ -38,16 +38,6 @@ const emit = defineEmits<{ open: [] }>()
 </script>
 
 <style scoped>
-aside {
-  display: flex;
-  flex-direction: column;
-  justify-content: space-between;
-  gap: 24px;
-  padding: 22px 24px;
-  border-left: 1px solid var(--rule);
-  background: var(--sheet);
-  overflow: auto;
-}
 .needs {
   flex: 1;
 }

@@ -180,7 +180,6 @@ defineExpose({ key })
 
 <style scoped>
 .say {
-  container-type: inline-size;
   display: flex;
   flex-direction: column;
   gap: 12px;
@@ -210,7 +209,7 @@ h1 {
   letter-spacing: -0.015em;
   line-height: 1.14;
 }
-@container (max-width: 520px) {
+@media (max-width: 1100px) and (orientation: landscape) {
   h1 {
     font-size: var(--type-head);
   }

@@ -146,10 +146,15 @@ defineExpose({ press, untouched, empty })
   margin-bottom: -4px;
 }
 .cells {
+  --value: var(--type-head);
   display: grid;
   grid-auto-columns: minmax(0, 1fr);
   grid-auto-flow: column;
   gap: 8px;
+}
+/* Six readings of five figures, or more, are as wide as their cells. */
+.cells:has(> :nth-child(6)) {
+  --value: var(--type-lead);
 }
 .cells.many {
   grid-auto-flow: row;

@@ -81,7 +81,6 @@ defineExpose({ focus: () => field.value?.focus({ preventScroll: true }) })
 .cell {
   display: flex;
   flex-direction: column;
-  container-type: inline-size;
   justify-content: space-between;
   min-height: 104px;
   padding: 7px 8px;
@@ -134,8 +133,7 @@ defineExpose({ focus: () => field.value?.focus({ preventScroll: true }) })
   border: 0;
   background: transparent;
   color: var(--ink);
-  /* As big as eight characters let it be. */
-  font-size: clamp(var(--type-least), 25cqi, var(--type-head));
+  font-size: var(--value);
   font-weight: 600;
   letter-spacing: -0.06em;
   line-height: 1.05;

@@ -66,7 +66,6 @@ function word(pass: Schemas['Row']): string | undefined {
 
 <style scoped>
 .passes {
-  container-type: inline-size;
   min-height: 0;
   overflow: auto;
 }
@@ -104,7 +103,7 @@ path {
   stroke: currentcolor;
   stroke-width: 1.6;
 }
-@container (max-width: 540px) {
+@media (max-width: 1100px) and (orientation: landscape) {
   th,
   td {
     padding: 4px;

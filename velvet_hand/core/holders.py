@@ -138,7 +138,9 @@ Rings = Annotated[
     LengthsOf("Rings on its face, radii", "With spaces between: 30 45 60. Empty: none.", least=0.1, most=1500, rank=61),
 ]
 JawWidth = Annotated[float, LengthOf("Width of a jaw’s face", "0: narrow.", most=500, rank=50)]
-Runout = Annotated[float | None, LengthOf("TIR its manual promises", "Empty: not known.", least=0.0001, most=5, rank=51)]
+Runout = Annotated[
+    float | None, LengthOf("TIR its manual promises", "Empty: not known.", least=0.0001, most=5, rank=51)
+]
 
 
 class FourJaw(Jawed):

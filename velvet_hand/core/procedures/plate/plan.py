@@ -32,7 +32,9 @@ class HeightsPlan(BasePlan):
     ] = "no"
     blocks_differ_mm: Annotated[float, LengthOf("Right block is taller by", "Mic both.", least=-1, most=1)] = 0.0
     parallels_mm: Annotated[float, LengthOf("Parallels differ by", "Mic both, at the same spot.", most=5)] = 0.0
-    table_mm: Annotated[float, LengthOf("Datum’s own tilt over it", "From sweeping it, or its certificate.", most=5)] = 0.0
+    table_mm: Annotated[
+        float, LengthOf("Datum’s own tilt over it", "From sweeping it, or its certificate.", most=5)
+    ] = 0.0
     vise_mm: Annotated[
         float, LengthOf("Vise or seat lifts by", "How much it lifts or rocks when it is clamped.", most=5)
     ] = 0.0

@@ -71,8 +71,12 @@ def browser() -> Iterator[Any]:
 
 
 @pytest.fixture
-def page(browser: Any, server: Server) -> Iterator[Any]:
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=server.url, locale="en-GB")
+def page(browser: Any, server: Server, request: pytest.FixtureRequest) -> Iterator[Any]:
+    """A page of its own; without the worker that keeps a megabyte of files for later, but where ``opens_offline`` asks for it."""
+    worker = "allow" if request.node.get_closest_marker("opens_offline") else "block"
+    context = browser.new_context(
+        viewport={"width": 1280, "height": 800}, base_url=server.url, locale="en-GB", service_workers=worker
+    )
     made = context.new_page()
     made.set_default_timeout(30_000)
     faults: list[str] = []

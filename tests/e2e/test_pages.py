@@ -35,6 +35,7 @@ def readings(setup_id: str) -> list[str]:
     return [r.typed.text for one in state.passes for r in one.readings.values()]
 
 
+@pytest.mark.opens_offline
 def test_readings_survive_a_server_that_is_killed_and_a_reload(page: Any, server: Any) -> None:
     _, setup_id = at_the_first_reading(page, "Side lay spindle")
     type_reading(page, "1")

@@ -120,7 +120,7 @@ def made(shelf: ShelfId, item_id: str, kind: str, name: str, typed: Mapping[str,
 
 
 def _nothing_found(kind: str, item_id: str, field: str) -> Any:
-    raise NotImplementedError(f"no thing of the Shop is made of another ({kind} {item_id} at {field})")
+    raise AssertionError(f"no thing of the Shop is made of another ({kind} {item_id} at {field})")
 
 
 def following(thing: Thing, before: Thing | None, now: datetime) -> Thing:

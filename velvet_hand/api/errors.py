@@ -206,15 +206,17 @@ def _from_http(error: HTTPException) -> Response:
 
 def _from_the_store(error: ValidationError) -> Response:
     """What a person sent is looked at before; so this was kept, and cannot be read. That is never the person's mistake."""
-    FAULTS.error("what is kept cannot be read: %s %s", request.method, request.path, exc_info=error)
-    why = "Something that is kept here cannot be read. What you sent was not the reason."
-    return problem(500, "fault", why, "It stands in the server’s log; tell whoever looks after it.")
+    return _fault(error, "Something that is kept here cannot be read. What you sent was not the reason.")
 
 
 def _from_a_fault(error: Exception) -> Response:
     """A mistake of the program: it stands in the log, and the page can go on."""
-    FAULTS.error("fault: %s %s", request.method, request.path, exc_info=error)
-    why = "The program made a mistake. Nothing of what was kept before is lost."
+    return _fault(error, "The program made a mistake. Nothing of what was kept before is lost.")
+
+
+def _fault(error: Exception, why: str) -> Response:
+    """Written down with where it came from."""
+    FAULTS.error("%s %s: %s", request.method, request.path, why, exc_info=error)
     return problem(500, "fault", why, "It stands in the server’s log; tell whoever looks after it.")
 
 

@@ -16,12 +16,10 @@ from ..setup.state import State
 from ..told import Caveat
 from ..wording import text
 from .look import L, Look
-from .telling import closings
+from .telling import TAUGHT, closings
 
 #: What was learned in another set-up counts, but not as if it had been seen just now.
 REMEMBERED_SD = 0.05
-#: So many of its last passes are a set-up’s lesson.
-TAUGHT = 60
 #: Offset along a direction, from a look; None when the look does not tell.
 Along = Callable[[State[Any], L, float], float | None]
 
@@ -51,7 +49,7 @@ def lesson_of(state: State, looks: Mapping[int, L], along: Along[L], kick_repeat
     moves = [pair for number in numbers for pair in _answer(state, looks, along, number)]
     shifts = [_kick(state, looks, number) for number in numbers] if kick_repeats else []
     kicks = [(k.real, k.imag) for k in shifts if k is not None]
-    return Lesson(moves=tuple(moves), kicks=tuple(kicks), closings=closings(state, TAUGHT), taps=taps_of(state))
+    return Lesson(moves=tuple(moves), kicks=tuple(kicks), closings=closings(state), taps=taps_of(state))
 
 
 def taps_of(state: State) -> tuple[tuple[int, float], ...]:

@@ -11,11 +11,14 @@ from ..verdict import Verdict
 from ..wording import Text, signed, text
 from .look import Look
 
+#: So many of its last passes are a set-up’s lesson.
+TAUGHT = 60
 
-def closings(state: State, last: int = 60) -> tuple[float, ...]:
+
+def closings(state: State) -> tuple[float, ...]:
     """Closing errors of the last passes."""
     found = []
-    for one in state.passes[-last:]:
+    for one in state.passes[-TAUGHT:]:
         for ring in one.closings:
             first, again = one.closed_by(ring)
             if first is not None and again is not None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import cache
+from typing import Protocol
 
 from scipy.stats import t as student
 
@@ -11,6 +12,22 @@ KNOWN = 3.0
 #: Before anything is read, hand and dial are expected to scatter by this many reading uncertainties: half a graduation read, a quarter
 #: of one lost in contact and play.
 EXPECTED = 2.0
+
+
+class Scattered(Protocol):
+    """What a fit says of its readings: the scatter that its uncertainties rest on, and what its residuals alone say."""
+
+    @property
+    def noise_mm(self) -> float:
+        """Scatter of one reading as the fit took it."""
+
+    @property
+    def rms_mm(self) -> float:
+        """Scatter by the residuals alone."""
+
+    @property
+    def dof(self) -> int:
+        """Degrees of freedom of the residuals."""
 
 
 @cache
@@ -33,3 +50,13 @@ def scatter95(u_read_mm: float, noise_mm: float, dof: int) -> tuple[float, float
     variance = (KNOWN * known**2 + dof * noise_mm**2) / (KNOWN + dof)
     wide = _k95(KNOWN + dof) * variance**0.5
     return wide, min(_k95(KNOWN + dof) * known, wide)
+
+
+def widened(fit: Scattered, u_read_mm: float, surface: bool) -> tuple[float, float]:
+    """Half the 95 % band for one of a fit's uncertainties, and the part of it that the indicator alone makes.
+
+    ``surface``: the residuals are the surface itself, which is told or judged by its own; then only the indicator is left.
+    """
+    wide, own = scatter95(u_read_mm, fit.rms_mm, fit.dof)
+    wide = own if surface else wide
+    return wide / 2 / fit.noise_mm, own / wide

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 
 from ..budget import budget
 from ..fit.line import LineFit, fit_line
-from ..fit.scatter import scatter95
+from ..fit.scatter import widened
 from ..memo import once
 from ..quantity import LimitKind
 from ..readings import Pass
@@ -109,14 +109,13 @@ class Edge(Measure):
         """What widens the band of its rise over ``length_mm``; by similar triangles over what was read."""
         line = look.line
         assert line is not None
-        wide, own = scatter95(self.gauge.u_read_mm, line.rms_mm, line.dof)
-        wide = own if look.uneven_mm else wide  # then the residuals are the edge itself, told as its straightness
+        more, share = widened(line, self.gauge.u_read_mm, surface=bool(look.uneven_mm))
         return budget(
-            line.u_slope / line.noise_mm * wide / 2 * length_mm,
+            line.u_slope * more * length_mm,
             self.gauge,
             stretch=length_mm / line.span_mm,
             floor_mm=self.floor_mm,
-            share=own / wide,
+            share=share,
             form=("straightness", look.uneven_mm / 2),
             play_mm=record.gap_mm or 0.0,
             drift_mm=look.drift_mm,

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from ..budget import budget
 from ..fit.circle import CircleFit, fit_circle
-from ..fit.scatter import scatter95
+from ..fit.scatter import widened
 from ..memo import once
 from ..quantity import LimitKind
 from ..readings import Pass, Station
@@ -129,14 +129,13 @@ class Ring(Measure):
         """What widens the band of its offset times ``factor`` (2 for a TIR)."""
         fit = look.fit
         assert fit is not None
-        wide, own = scatter95(self.gauge.u_read_mm, fit.rms_mm, fit.dof)
-        wide = own if form_in_value else wide  # then the residuals are the surface, and it is in the value
+        more, share = widened(fit, self.gauge.u_read_mm, surface=form_in_value)
         return budget(
-            factor * fit.u_mm / fit.noise_mm * wide / 2,
+            factor * fit.u_mm * more,
             self.gauge,
             stretch=factor,
             floor_mm=self.floor_mm,
-            share=own / wide,
+            share=share,
             drift_mm=look.drift_mm,
         )
 

@@ -1,0 +1,1 @@
+"""What a holder answers: one recursive Bayesian estimate over whatever was done between two passes."""

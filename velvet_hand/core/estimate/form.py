@@ -1,0 +1,163 @@
+"""What a ring's readings say of its center and its form together, and so of its TIR.
+
+A reading round a turn is ``r0 + e.u + form``, form being the orders 2 to 5 with a spread expected from the finish. Form repeats from
+pass to pass (it is the part's), scatter does not: all passes tell the form, this pass alone tells where the center is. Gaussian in
+(e, form); the value is the largest minus the least of ``e.u + form`` round the turn.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .kalman import Array
+from .scatter import Repeats, half95
+
+#: Orders of form, and how far each cosine and sine of it spreads on a ground surface (mm).
+ORDERS = (2, 3, 4, 5)
+GROUND_MM = (0.0004, 0.0004, 0.0002, 0.0002)
+#: How certain the finish is: it counts like so many residuals.
+FINISH_COUNTS = 4.0
+#: Where the TIR is looked for (degrees).
+STEP_DEG = 5.0
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class RoundLook:
+    """A ring as its readings have it, all mm: center (2,) with its covariance, TIR and offset with half their 95 % bands, what the
+    TIR is at least, the part of the bands that the scatter of the readings makes by itself, and peak to valley of the form alone,
+    with its orders.
+    """
+
+    center: Array
+    cov: Array
+    tir_mm: float
+    band_mm: float
+    least_mm: float
+    scatter_mm: float
+    offset_band_mm: float
+    offset_scatter_mm: float
+    form_mm: float
+    form: Array
+
+    def moved(self, by: complex) -> RoundLook:
+        """The same surface with its center elsewhere."""
+        center = self.center + np.array([by.real, by.imag])
+        way, shape = _turn()
+        return replace(self, center=center, tir_mm=float(np.ptp(way @ center + shape @ self.form)))
+
+    def stands_out(self, deg: float) -> float:
+        """How far the form alone stands out there (mm)."""
+        return float((_orders(np.radians(np.array([deg]))) @ self.form)[0])
+
+
+@lru_cache(maxsize=256)
+def _shape(angles_deg: tuple[float, ...]) -> tuple[Array, Array, Array, Array]:
+    """[1 cos sin], the form's orders, the projector onto residuals, and the pseudo-inverse of the first."""
+    theta = np.radians(angles_deg)
+    plain = np.column_stack([np.ones_like(theta), np.cos(theta), np.sin(theta)])
+    inverse = np.linalg.pinv(plain)
+    return plain, _orders(theta), np.eye(len(theta)) - plain @ inverse, inverse
+
+
+def _orders(theta: Array) -> Array:
+    return np.column_stack([f(n * theta) for n in ORDERS for f in (np.cos, np.sin)])
+
+
+@lru_cache(maxsize=1)
+def _turn() -> tuple[Array, Array]:
+    """Directions (n, 2) and orders (n, 8) all round."""
+    theta = np.radians(np.arange(0.0, 360.0, STEP_DEG))
+    return np.column_stack([np.cos(theta), np.sin(theta)]), _orders(theta)
+
+
+def see(
+    angles_deg: tuple[float, ...], now: Array, groups: Mapping[tuple[float, ...], Repeats], variance: float, freedom: float,
+    finish: float = 1.0,
+) -> RoundLook:  # fmt: skip
+    """A ring in one pass, told by all of them.
+
+    Parameters
+    ----------
+    angles_deg, now
+        (N,) spots and readings of this pass, the circle's own curve taken off, plus where the center lies.
+    groups
+        What is left over in the passes that read the same spots, by these spots; this pass's among them.
+    variance, freedom
+        Of one reading, with its degrees of freedom.
+    finish
+        How much rougher than ground the surface is.
+
+    Examples
+    --------
+    >>> angles = tuple(45.0 * i for i in range(8))
+    >>> now = np.array([0.0020, 0.0015, 0.0005, -0.0005, -0.0010, -0.0010, 0, 0.0010])
+    >>> found = see(angles, now, {angles: Repeats().add(left_over(angles, now))}, 0.25e-6, 16)
+    >>> round(1000 * found.tir_mm, 4), round(1000 * found.band_mm, 4)
+    (3.0389, 1.5503)
+    """
+    plain, orders, rest, inverse = _shape(angles_deg)
+    spread = np.repeat(np.array(GROUND_MM) * finish, 2) ** 2
+    mine, free = groups[angles_deg], max(len(angles_deg) - 3, 0)
+    repeats = mine.total / mine.count
+    known = float(np.trace(rest @ orders @ np.diag(spread) @ orders.T))
+    more = max(0.0, float(repeats @ repeats) - variance * free / mine.count) / known if known > 1e-15 else 0.0
+    grown = (FINISH_COUNTS + free * more) / (FINISH_COUNTS + free)
+    precise, pull = np.diag(1 / (grown * spread)), np.zeros(len(spread))
+    for spots, group in groups.items():
+        _, theirs, left, _ = _shape(spots)
+        precise = precise + group.count * theirs.T @ left @ theirs / variance
+        pull = pull + theirs.T @ group.total / variance
+    cov_form = np.linalg.inv(precise)
+    form = cov_form @ pull
+    leak = (inverse @ orders)[1:]
+    center = (inverse @ now)[1:] - leak @ form
+    alone_center = variance * np.linalg.inv(plain.T @ plain)[1:, 1:]
+    cov_center = alone_center + leak @ cov_form @ leak.T
+    way, shape = _turn()
+    round_mm = way @ center + shape @ form
+    tir_mm = float(np.ptp(round_mm))
+    # scatter and form are each known as well as their own estimates: each has its degrees of freedom
+    scatter, wide = half95(1.0, freedom), half95(1.0, FINISH_COUNTS + free)
+    by_scatter = scatter**2 * _apart(way, alone_center)
+    by_form = wide**2 * _apart(shape - way @ leak, cov_form)  # less what of the form passes for an offset
+    bands = np.sqrt(by_scatter + by_form)
+    # the largest difference that may be, wherever it lies: readings that all agree say nothing of the places between them
+    apart = round_mm[:, None] - round_mm[None, :]
+    most = apart + bands
+    worst = np.unravel_index(int(most.argmax()), most.shape)
+    size = float(np.hypot(*center))
+    along = center / size if size > 0 else np.array([1.0, 0.0])
+    offset_scatter_mm = scatter * float(np.sqrt(along @ alone_center @ along))
+    offset_form = wide * float(np.sqrt(along @ leak @ cov_form @ leak.T @ along))
+    band_mm = float(most[worst]) - tir_mm
+    alone = shape @ form
+    return RoundLook(
+        center=center,
+        cov=cov_center,
+        tir_mm=tir_mm,
+        band_mm=band_mm,
+        least_mm=float((apart - bands).max()),
+        scatter_mm=min(float(np.sqrt(by_scatter[worst])), band_mm),
+        offset_band_mm=float(np.hypot(offset_scatter_mm, offset_form)),
+        offset_scatter_mm=offset_scatter_mm,
+        form_mm=float(alone.max() - alone.min()),
+        form=form,
+    )
+
+
+def _apart(rows: Array, cov: NDArray[np.floating[Any]]) -> Array:
+    """Variance of the difference of any two places round the turn (n, n); ``rows`` (n, k) say what each is made of."""
+    each = rows @ cov @ rows.T
+    own = np.diag(each)
+    return np.asarray(np.maximum(own[:, None] + own[None, :] - 2 * each, 0.0))
+
+
+def left_over(angles_deg: tuple[float, ...], now: Array) -> Array:
+    """What a circle's offset does not explain of (N,) readings."""
+    return np.asarray(_shape(angles_deg)[2] @ now, float)

@@ -1,0 +1,178 @@
+"""One state of a holder, estimated together: where the work is, and how what is done moves it.
+
+The state leads with the error that the passes show (an offset, a rise, several), then how the holder answers: gains, lost motion,
+the shift on tightening. Between two passes lie acts; each model says what they do (``effect``) and by how much that is missed at
+random. The update is an extended Kalman step, made twice or more because how much a move scatters depends on the gain itself.
+After a surprise (an innovation beyond three sigma) the position is believed and the move is not: it spoils one pass, not the holder.
+Source: R. E. Kalman, "A New Approach to Linear Filtering and Prediction Problems", 1960; iterated as in Jazwinski, 1970, 8.3.
+"""
+
+from __future__ import annotations
+
+from abc import ABC, abstractmethod
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Generic, TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float64]
+Act = TypeVar("Act")
+#: Innovation squared, in sigmas, from which a move is not believed.
+SURPRISE = 9.0
+#: After a surprise the variance of the gains grows by this.
+WIDEN = 1.5
+#: Variance of a place that nothing is known of (mm^2).
+UNKNOWN = 100.0
+
+
+@dataclass(frozen=True, slots=True)
+class Prior:
+    """What is expected of a parameter before anything was seen: mean, standard deviation, and how much it wanders from act to act."""
+
+    mean: float
+    sd: float
+    wanders: float = 0.0
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Belief:
+    """Mean (n,) and covariance (n, n) of the state; ``surprise`` is the squared innovation of the last update, in sigmas, ``odd`` whether
+    the last move was not believed for it.
+    """
+
+    x: Array
+    cov: Array
+    surprise: float = 0.0
+    updates: int = 0
+    odd: bool = False
+
+    def sd(self, index: int) -> float:
+        """Standard uncertainty of one of its components."""
+        return float(np.sqrt(max(self.cov[index, index], 0.0)))
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Effect:
+    """What acts do to the error: how much (d,), its Jacobian to the whole state (d, n), and the covariance of what is missed, of
+    the moves and of the rest (d, d).
+    """
+
+    moved: Array
+    slopes: Array
+    missed: Array
+    rest: Array
+
+
+class Model(ABC, Generic[Act]):
+    """How a kind of holder answers: ``priors`` of its parameters by name, behind an error of ``dim`` components.
+
+    ``rounds`` of the update; ``gains`` are the parameters that widen after a surprise.
+    """
+
+    dim: int
+    priors: dict[str, Prior]
+    gains: tuple[str, ...] = ()
+    rounds = 2
+
+    @abstractmethod
+    def effect(self, x: Array, acts: Sequence[Act]) -> Effect:
+        """What these acts do when the state is ``x``."""
+
+    @abstractmethod
+    def clip(self, x: Array) -> Array:
+        """The state within what a holder can be."""
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """The parameters, in the order of the state."""
+        return tuple(self.priors)
+
+    def at(self, name: str) -> int:
+        """Where a parameter stands in the state."""
+        return self.dim + self.names.index(name)
+
+    def start(self, known: dict[str, Prior] | None = None) -> Belief:
+        """Nothing read yet; ``known`` is what the holder is remembered for."""
+        priors = [{**self.priors, **(known or {})}[name] for name in self.names]
+        x = np.array([0.0] * self.dim + [p.mean for p in priors])
+        return Belief(x, np.diag([UNKNOWN] * self.dim + [p.sd**2 for p in priors]))
+
+    def aged(self, belief: Belief) -> Belief:
+        """Before one more act is learned from: what wanders is known a little less."""
+        wander = np.diag([0.0] * self.dim + [p.wanders**2 for p in self.priors.values()])
+        return Belief(belief.x, belief.cov + wander, 0.0, belief.updates)
+
+    def lost(self, belief: Belief) -> Belief:
+        """Something unknown was done: where the work is, nobody knows; how the holder answers stays."""
+        d, cov = self.dim, belief.cov.copy()
+        cov[:d, :], cov[:, :d] = 0.0, 0.0
+        cov[:d, :d] = np.eye(d) * UNKNOWN
+        return Belief(belief.x, cov, 0.0, belief.updates)
+
+    def predict(self, belief: Belief, acts: Sequence[Act]) -> tuple[Array, Array]:
+        """Error and its covariance to expect after these acts."""
+        effect = self.effect(self.clip(belief.x), acts)
+        step = _step(effect, self.dim)
+        cov = step @ belief.cov @ step.T
+        d = self.dim
+        return belief.x[:d] + effect.moved, cov[:d, :d] + effect.missed + effect.rest
+
+    def update(self, belief: Belief, acts: Sequence[Act], seen: Array, noise: Array) -> Belief:
+        """After these acts a pass saw the error ``seen`` (d,) with covariance ``noise`` (d, d)."""
+        d = self.dim
+        if belief.updates == 0 or not acts:
+            return self._measured(belief, seen, noise)
+        start, theta, widen = belief.cov, belief.x, 1.0
+        found = Belief(theta, start)
+        rounds = self.rounds
+        while rounds:
+            rounds -= 1
+            here = self.clip(theta)
+            effect = self.effect(here, acts)
+            step = _step(effect, d)
+            cov = step @ start @ step.T
+            cov[:d, :d] += effect.missed * widen + effect.rest
+            expected = belief.x[:d] + effect.moved + effect.slopes[:, d:] @ (belief.x - here)[d:]
+            spread = cov[:d, :d] + noise
+            miss = seen - expected
+            pull = np.linalg.solve(spread, cov[:d, :]).T
+            before = belief.x.copy()
+            before[:d] = expected
+            theta = before + pull @ miss
+            after = cov - pull @ cov[:d, :]
+            found = Belief(
+                theta, (after + after.T) / 2, float(miss @ np.linalg.solve(spread, miss)), belief.updates + 1
+            )
+            if rounds == 0 and widen == 1.0 and found.surprise > SURPRISE and effect.missed.any():
+                widen, rounds = found.surprise, 1
+        if widen > 1.0:
+            cov = found.cov.copy()
+            for name in self.gains:
+                cov[self.at(name), self.at(name)] *= WIDEN
+            return Belief(found.x, cov, widen, found.updates, odd=True)
+        return found
+
+    def _measured(self, belief: Belief, seen: Array, noise: Array) -> Belief:
+        """Another look at the same place."""
+        d = self.dim
+        pull = np.linalg.solve(belief.cov[:d, :d] + noise, belief.cov[:d, :]).T
+        cov = belief.cov - pull @ belief.cov[:d, :]
+        return Belief(belief.x + pull @ (seen - belief.x[:d]), (cov + cov.T) / 2, 0.0, belief.updates + 1)
+
+    def scalar(self, belief: Belief, row: Array, seen: float, variance: float) -> Belief:
+        """One number measured: ``row`` (n,) of the state; beyond three sigma it pulls only as far as three would."""
+        spread = float(row @ belief.cov @ row) + variance
+        miss = seen - float(row @ belief.x)
+        pull = belief.cov @ row / spread
+        pull *= min(1.0, 9.0 * spread / miss**2) if miss else 1.0
+        cov = belief.cov - np.outer(pull, row @ belief.cov)
+        return Belief(belief.x + pull * miss, (cov + cov.T) / 2, belief.surprise, belief.updates)
+
+
+def _step(effect: Effect, dim: int) -> Array:
+    """The state's transition: the error moves, the rest stays."""
+    step = np.eye(effect.slopes.shape[1])
+    step[:dim, :] += effect.slopes
+    return step

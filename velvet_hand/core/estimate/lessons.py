@@ -1,0 +1,80 @@
+"""From set-up to set-up: what one taught, and what many together lead to expect.
+
+A lesson is what a set-up's own readings say of a parameter, its prior divided out: ``1/w = 1/P - 1/P0``, ``mu = w (x/P - x0/P0)``.
+What many lessons say is a mixture over how much a holder changes between set-ups; the widest of these is the cold start itself, so
+memory is never much worse than none.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from .kalman import Belief, Model, Prior
+
+#: How much a holder may change from one set-up to the next, as parts of what its kind spreads.
+BETWEEN = (0.1, 0.3, 0.6, 1.0)
+#: A lesson whose data say less than this part of what the kind says teaches nothing.
+TEACHES = 1e-6
+
+
+@dataclass(frozen=True, slots=True)
+class Taught:
+    """What one set-up's readings say of a parameter: value and variance."""
+
+    value: float
+    variance: float
+
+
+def lesson(model: Model[Any], start: Belief, end: Belief) -> dict[str, Taught]:
+    """What a set-up taught of each parameter, from what it started with and what it ended with."""
+    found = {}
+    for name in model.names:
+        at = model.at(name)
+        before, after = start.cov[at, at], end.cov[at, at]
+        more = 1 / after - 1 / before
+        if more * before > TEACHES:
+            variance = 1 / more
+            found[name] = Taught(variance * (end.x[at] / after - start.x[at] / before), variance)
+    return found
+
+
+def expected(kind: Prior, lessons: Sequence[Taught]) -> Prior:
+    """What to expect of a parameter after these lessons, oldest first.
+
+    Examples
+    --------
+    >>> gains = [Taught(g, 0.04**2) for g in (0.72, 0.75, 0.70, 0.74)]
+    >>> found = expected(Prior(0.85, 0.15), gains)
+    >>> round(found.mean, 6), round(found.sd, 6)
+    (0.733539, 0.050302)
+    """
+    if not lessons:
+        return kind
+    ways = [_after(kind, part, lessons) for part in BETWEEN]
+    top = max(log for log, _, _ in ways)
+    weights = [math.exp(log - top) for log, _, _ in ways]
+    whole = sum(weights)
+    weights = [w / whole for w in weights]
+    mean = sum(w * m for w, (_, m, _) in zip(weights, ways, strict=True))
+    spread = sum(
+        w * (v + (part * kind.sd) ** 2 + (m - mean) ** 2)
+        for w, part, (_, m, v) in zip(weights, BETWEEN, ways, strict=True)
+    )
+    return Prior(mean, math.sqrt(min(spread, kind.sd**2)), kind.wanders)
+
+
+def _after(kind: Prior, part: float, lessons: Sequence[Taught]) -> tuple[float, float, float]:
+    """Log weight, mean and variance when a holder changes by this part of what its kind spreads."""
+    log, mean = 0.0, kind.mean
+    variance = kind.sd**2 * max(1 - part**2, 1e-9)
+    for one in lessons:
+        spread = variance + (part * kind.sd) ** 2 + one.variance
+        miss = one.value - mean
+        log += -2.5 * math.log(1 + miss**2 / (4 * spread)) - 0.5 * math.log(spread)
+        pull = variance / spread * min(1.0, 9 * spread / miss**2) if miss else variance / spread
+        mean += pull * miss
+        variance *= 1 - pull
+    return log, mean, variance

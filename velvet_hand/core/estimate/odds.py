@@ -1,0 +1,39 @@
+"""How likely the next pass proves it, and how many passes that takes."""
+
+from __future__ import annotations
+
+import math
+from functools import cache
+
+import numpy as np
+from scipy.stats import ncx2, norm
+
+from .kalman import Array
+
+#: A tightening is worth it from this part of the best odds on.
+WORTH = 0.05
+
+
+def inside(mean: Array, cov: Array, radius_mm: float) -> float:
+    """Chance that an error (d,) of this mean and covariance lies within a radius; in two dimensions the covariance's mean is taken.
+
+    Examples
+    --------
+    >>> round(inside(np.zeros(2), np.eye(2) * 2.7**2, 1.6), 3), round(inside(np.zeros(2), np.eye(2) * 0.9**2, 1.6), 3)
+    (0.161, 0.794)
+    """
+    if radius_mm <= 0:
+        return 0.0
+    d = len(mean)
+    sd = math.sqrt(float(np.trace(cov)) / d) or 1e-12
+    if d == 1:
+        return float(norm.cdf((radius_mm - mean[0]) / sd) - norm.cdf((-radius_mm - mean[0]) / sd))
+    return float(ncx2.cdf((radius_mm / sd) ** 2, d, float(mean @ mean) / sd**2))
+
+
+@cache
+def passes(chance: float, in_twenty: int = 19) -> tuple[int, int]:
+    """How many tries, each with that chance, it takes as a rule (median), and in ``in_twenty`` of 20."""
+    chance = min(max(chance, 0.02), 0.999)
+    each = math.log(1 - chance)
+    return max(1, math.ceil(math.log(0.5) / each)), max(1, math.ceil(math.log(1 - in_twenty / 20) / each))

@@ -1,0 +1,98 @@
+"""Opposed screws on two axes, as in a four-jaw chuck: what a move of each pair and a tightening do to the offset.
+
+Axis 1 points toward jaw 1, axis 2 toward jaw 2; lengths mm. State: offset (2), gain of each pair, cross-coupling (share of the
+other pair's movement that shows on an axis), lost motion of each pair on reversing, shift on tightening (2)::
+
+    own_i = g_i (a_i - sgn(a_i) rho_i b_i),  de_i = own_i + c_ij own_j + tau s_i
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from .kalman import Array, Belief, Effect, Model, Prior
+
+#: Share of a move that is missed at random; least step that a screw makes; scatter of the shift on tightening (mm).
+MISSED, LEAST_STEP_MM, SHIFT_SCATTER_MM = 0.07, 0.0012, 0.0007
+
+
+@dataclass(frozen=True, slots=True)
+class Screwed:
+    """One act: how far each pair was to move the work along its axis (0: it was not moved), whether it reverses by that (1 yes, 0 no,
+    one half when its last way is not known), and how often all was tightened after it.
+    """
+
+    asked_mm: tuple[float, float] = (0.0, 0.0)
+    reverses: tuple[float, float] = (0.0, 0.0)
+    tightened: int = 0
+
+
+class Pairs(Model[Screwed]):
+    """Two pairs of screws; ``stop_mm`` is how well a hand stops at the aim."""
+
+    dim = 2
+    gains = ("gain_1", "gain_2")
+    priors = {  # noqa: RUF012 - nobody changes it
+        "gain_1": Prior(0.85, 0.15, 0.01),
+        "gain_2": Prior(0.85, 0.15, 0.01),
+        "cross_12": Prior(0.0, 0.04),
+        "cross_21": Prior(0.0, 0.04),
+        "lost_1": Prior(0.010, 0.007),
+        "lost_2": Prior(0.010, 0.007),
+        "shift_1": Prior(0.0, 0.0025, 0.0001),
+        "shift_2": Prior(0.0, 0.0025, 0.0001),
+    }
+
+    def __init__(self, stop_mm: float) -> None:
+        self.stop_mm = stop_mm
+
+    def clip(self, x: Array) -> Array:
+        """See ``Model``."""
+        found = x.copy()
+        found[2:4] = np.clip(x[2:4], 0.25, 1.8)
+        found[6:8] = np.clip(x[6:8], 0.0, 0.06)
+        return found
+
+    def effect(self, x: Array, acts: Sequence[Screwed]) -> Effect:
+        """See ``Model``."""
+        gain, cross, lost, shift = x[2:4], x[4:6], x[6:8], x[8:10]
+        moved, slopes = np.zeros(2), np.zeros((2, len(x)))
+        missed, rest = np.zeros(2), np.zeros(2)
+        for act in acts:
+            asked, back = np.array(act.asked_mm), np.array(act.reverses)
+            sign = np.sign(asked)
+            run = asked - sign * back * lost
+            own = gain * run
+            for i, j in ((0, 1), (1, 0)):
+                moved[i] += own[i] + cross[i] * own[j] + act.tightened * shift[i]
+                slopes[i, 2 + i] += run[i]
+                slopes[i, 2 + j] += cross[i] * run[j]
+                slopes[i, 4 + i] += own[j]
+                slopes[i, 6 + i] -= gain[i] * sign[i] * back[i]
+                slopes[i, 6 + j] -= cross[i] * gain[j] * sign[j] * back[j]
+                slopes[i, 8 + i] += act.tightened
+                rest[i] += act.tightened * SHIFT_SCATTER_MM**2
+                if asked[i]:
+                    missed[i] += (MISSED * own[i]) ** 2 + self.stop_mm**2 + (0.6 * LEAST_STEP_MM) ** 2
+                    missed[i] += (0.25 * (gain[i] * lost[i]) ** 2) if back[i] == 0.5 else 0.0
+        return Effect(moved, slopes, np.diag(missed), np.diag(rest))
+
+    def ask(self, belief: Belief, need_mm: Array, last_way: tuple[int, int], tightens: bool = True) -> Array:
+        """How far to move each pair, so that the work goes by ``need_mm`` (2,), the shift of the tightening to come taken off.
+
+        ``last_way`` is which way each pair went last (0: not known).
+        """
+        x = self.clip(belief.x)
+        gain, cross, lost, shift = x[2:4], x[4:6], x[6:8], x[8:10]
+        own = np.linalg.solve(np.array([[1.0, cross[0]], [cross[1], 1.0]]), need_mm - (shift if tightens else 0.0))
+        sign = np.sign(own)
+        back = np.array([reverses(int(s), last) for s, last in zip(sign, last_way, strict=True)])
+        return np.asarray(own / gain + sign * back * lost, float)
+
+
+def reverses(way: int, last: int) -> float:
+    """Does a screw that goes ``way`` reverse, after it went ``last``? One half when nobody knows."""
+    return 0.5 if last == 0 else float(way * last < 0)

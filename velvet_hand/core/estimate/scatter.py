@@ -1,0 +1,74 @@
+"""How much one reading scatters, told by all passes of a set-up: what repeats at a spot is form, what does not is scatter."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+import numpy as np
+from scipy.special import stdtrit
+
+from .kalman import Array
+
+#: What is known of an indicator beforehand counts like so many readings; more when its repeat is on record.
+KNOWN, ON_RECORD = 3.0, 6.0
+#: No contact repeats better than this (mm).
+LEAST_MM = 0.0005
+
+
+def expected_variance(graduation_mm: float, finest_mm: float) -> float:
+    """Variance of one reading before anything was read: a quarter of a graduation lost in contact and play, and what is read to.
+
+    Examples
+    --------
+    >>> round(1e6 * expected_variance(0.001, 0.0005), 6)
+    0.270833
+    """
+    return float(max(graduation_mm / 4, LEAST_MM) ** 2 + finest_mm**2 / 12)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Repeats:
+    """What is left over at the same spots in several passes: how many passes, their sum (N,), and the sum of squares."""
+
+    count: int = 0
+    total: Array = field(default_factory=lambda: np.zeros(0))
+    squares: float = 0.0
+
+    def add(self, left_over: Array) -> Repeats:
+        """One pass more."""
+        total = self.total + left_over if self.count else left_over
+        return Repeats(self.count + 1, total, self.squares + float(left_over @ left_over))
+
+
+def pooled(groups: Iterable[Repeats], fitted: int, before: float, counts: float) -> tuple[float, float]:
+    """Variance of one reading and its degrees of freedom (for Student's t).
+
+    Parameters
+    ----------
+    groups
+        Passes that read the same spots.
+    fitted
+        Terms that each pass's fit has.
+    before, counts
+        Variance expected beforehand, and how many readings that counts for.
+
+    Examples
+    --------
+    >>> still = Repeats()
+    >>> for _ in range(3):
+    ...     still = still.add(np.full(8, 0.001))
+    >>> pooled([still], 3, 0.27e-6, 6.0)[1]
+    16.0
+    """
+    squares, freedom = 0.0, 0.0
+    for group in groups:
+        if group.count > 1:
+            squares += group.squares - float(group.total @ group.total) / group.count
+            freedom += (group.count - 1) * max(len(group.total) - fitted, 0)
+    return (counts * before + max(squares, 0.0)) / (counts + freedom), counts + freedom
+
+
+def half95(variance: float, freedom: float) -> float:
+    """Half the 95 % interval of a normal value of that estimated variance: Student's t."""
+    return float(stdtrit(freedom, 0.975) * variance**0.5)

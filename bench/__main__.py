@@ -1,6 +1,8 @@
-"""Print the tables: passes to tolerance, server time per event, Enter to the new move."""
+"""Print the tables: all of them, or those that are named (``server``, ``advice [trials]``, ``passes``)."""
 
-from bench import passes, server
+import sys
+
+from bench import advice, passes, server
 
 
 def show(title: str, rows: list[list[str]]) -> None:
@@ -12,10 +14,25 @@ def show(title: str, rows: list[list[str]]) -> None:
             print("| " + " | ".join("-" * w for w in widths) + " |")
 
 
-with server.running() as running:
-    show("Server time per event (HTTP, one client)", server.events_table(running))
-with server.running() as running:  # a shop of its own: the chuck is to remember nothing
-    show("From Enter to the new move", server.screen_table(running))
-show(f"Passes to a proof that holds ({passes.STARTS} simulated chucks a row, 0.1 to 1.5 mm off)", passes.table())
-show(f"A vise, by every school ({passes.STARTS} starts a row, some tenths off over 160 mm)", passes.vise_table())
-show(f"To the verdict, every procedure ({passes.STARTS} starts a row)", passes.procedure_table())
+def main(asked: list[str]) -> None:
+    """What is asked for; without a word, everything."""
+    every = not asked
+    if every or "server" in asked:
+        with server.running() as running:
+            show("Server time per event (HTTP, one client)", server.events_table(running))
+        with server.running() as running:  # a shop of its own: the chuck is to remember nothing
+            show("From Enter to the new move", server.screen_table(running))
+    if every or "advice" in asked:
+        trials = next((int(word) for word in asked if word.isdigit()), 100)
+        for physics in ("A", "B"):
+            show(f"Passes to a proof, physics {physics} ({trials} trials a cell)", advice.table(trials, physics))
+    if every or "passes" in asked:
+        show(f"Passes to a proof that holds ({passes.STARTS} chucks a row, 0.1 to 1.5 mm off)", passes.table())
+        show(
+            f"A vise, by every school ({passes.STARTS} starts a row, some tenths off over 160 mm)", passes.vise_table()
+        )
+        show(f"To the verdict, every procedure ({passes.STARTS} starts a row)", passes.procedure_table())
+
+
+if __name__ == "__main__":
+    main(sys.argv[1:])

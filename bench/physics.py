@@ -7,7 +7,6 @@ noisy again.
 
 from __future__ import annotations
 
-import cmath
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
@@ -17,7 +16,7 @@ import numpy as np
 from velvet_hand.core.move import Jaws, Move
 from velvet_hand.core.plan.edge import EdgeBase
 from velvet_hand.core.plan.jaws import JawPlan
-from velvet_hand.core.sim.body import Hands, watched
+from velvet_hand.core.sim.body import Hands
 from velvet_hand.core.sim.jaws import Quirks, SimulatedChuck
 from velvet_hand.core.sim.table import Edge, SimulatedEdge, said_way
 
@@ -110,16 +109,8 @@ class Chuck(SimulatedChuck):
     def do(self, move: Move) -> None:
         """The named jaw goes in until the needle stands at the aim; what stays of it is the screws' affair."""
         assert isinstance(move, Jaws)
-        drawn, start = move.draw.number, self.center
-        push = -cmath.rect(1.0, math.radians(self._jaw_deg(drawn)))
-
-        def needle(travel: float) -> float:
-            self.center = start + push * travel
-            value = self.needle(watched(move).deg, self.jaw_ring)
-            self.center = start
-            return value
-
-        travel = self.travel_to_aim(move, needle, self.most_mm)
+        push, travel = self.pushed(move)
+        drawn = move.draw.number
         pair, way = (drawn - 1) % 2, 1.0 if drawn <= 2 else -1.0
         s = self.screws
         run = travel

@@ -35,6 +35,8 @@ TESTS = (
             "lathe_known",
             "old_world",
             "learning",
+            "estimate",
+            "coverage",
             "view",
         )
     ),
@@ -47,9 +49,10 @@ ROOMS = (
     "measure",
     "budget.py",
     "verdict.py",
-    "response.py",
+    "estimate",
     "readings.py",
     "engine/learning.py",
+    "engine/answers.py",
     "move.py",
     "told.py",
 )
@@ -91,7 +94,7 @@ LISTED = (
     Mutant("the floor is not stretched", "budget.py", "floor_mm / 2 * stretch", "floor_mm / 2"),
     Mutant("lost motion is not stretched", "budget.py", "lost_motion_mm / 2 * stretch", "lost_motion_mm / 2"),
     Mutant("a ring's floor is twice as much", "measure/ring.py", "floor_mm=self.floor_mm", "floor_mm=2 * self.floor_mm"),
-    Mutant("a tenth of the drift", "budget.py", "drift_part * abs(drift_mm", "drift_part / 10 * abs(drift_mm"),
+    Mutant("a tenth of the drift", "budget.py", "drift_part * abs(gauge", "drift_part / 10 * abs(gauge"),
     Mutant("half of a shaft's band", "procedures/shaft/procedure.py", "budget(2 * u_line", "budget(u_line"),
     Mutant(
         "two vises whose level is known for sure", "procedures/vises/look.py", "f.u_level_mm**2 + (p.edge", "0.0 + (p.edge"
@@ -99,7 +102,7 @@ LISTED = (
     Mutant("twice the twist", "procedures/plate/look.py", "[3] * width_mm * depth", "[3] * 2 * width_mm * depth"),
     Mutant("the plate's low corner called high", "procedures/plate/look.py", "look.plane.b > 0", "look.plane.b < 0"),
     Mutant("the plate's low side called high", "procedures/plate/look.py", "look.plane.a > 0", "look.plane.a < 0"),
-    Mutant("a first answer taken for sure", "response.py", "(self.value**2 + self.variance)", "self.value**2"),
+    Mutant("a first answer taken for sure", "estimate/pairs.py", "(MISSED * own[i]) ** 2", "0.0"),
     Mutant("the best of several leads", "verdict.py", "-(v.value_mm + v.band_mm)", "(v.value_mm + v.band_mm)"),
     Mutant("what holds leads", "verdict.py", "-rank[v.outcome]", "rank[v.outcome]"),
     Mutant("the other corner is struck", "plan/edge.py", "way = -plan.gauge_way if", "way = -plan.gauge_way if not"),
@@ -114,8 +117,12 @@ LISTED = (
     Mutant("half of a machine's floor", "procedures/machine/procedure.py", "return 2 * self.spot_mm", "return self.spot_mm"),
     Mutant("the other parallel is shimmed", "procedures/clamped/procedure.py", "if wanted > 0 else (1", "if wanted < 0 else (1"),
     Mutant("a shim lifts the other side", "procedures/clamped/procedure.py", "p.number == 2 else 1 - part", "p.number == 1 else 1 - part"),
-    Mutant("a move the wrong way teaches", "engine/learning.py", "[] if went_wrong(state, pairs) else pairs", "pairs"),
-    Mutant("the proof looks where it looked before", "plan/ring.py", "in plan.stations_deg) / 2", "in plan.stations_deg) / 90"),
+    Mutant("a move the wrong way teaches", "engine/answers.py", "if known.lost or wrong:", "if known.lost:"),
+    Mutant("a shift is kept by the indicator", "engine/tapping.py", "sign * look.fit.mm", "look.fit.mm"),
+    Mutant("form is nothing where nobody read", "estimate/form.py", "most = apart + bands", "most = apart"),
+    Mutant("what was not proved teaches", "engine/answers.py", 'state.verdict.outcome != "holds"', "False"),
+    Mutant("memory is as sure as its mean", "estimate/lessons.py", "w * (v + (part * kind.sd) ** 2", "w * (v"),
+    Mutant("the proof looks where it looked before", "plan/ring.py", "in round_deg) / 2", "in round_deg) / 90"),
 )  # fmt: skip
 
 

@@ -106,11 +106,11 @@ def test_the_worst_of_several_judgements_leads_and_names_its_place() -> None:
 
 
 def test_lost_motion_widens_the_band_and_is_named() -> None:
-    lossy = Gauge(id="g", name="Worn", kind="plunger", graduation_mm=0.002, travel_mm=3, lost_motion_mm=0.006)
+    lossy = Gauge(id="g", name="Worn", kind="plunger", graduation_mm=0.002, travel_mm=3, lost_motion_mm=0.02)
     hand = Hand(outside("faceplate", gauge=lossy))
     hand.read(at(0.004, 0))
     judged = hand.solve().judged
     assert judged is not None
     assert judged.limited_by == "lost_motion"
-    assert judged.band_mm > 0.006
+    assert judged.band_mm > 0.02
     assert "lost_motion" in [c.code for c in desk.check_plan(outside("faceplate", gauge=lossy))]

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Any
+import itertools
+import math
+from typing import Any, cast
 
 import pytest
 
@@ -15,12 +17,13 @@ from velvet_hand.core.errors import BadInput, NotNow
 from velvet_hand.core.memory import Lesson, remember
 from velvet_hand.core.move import Shim
 from velvet_hand.core.plan.base import Limit
+from velvet_hand.core.plan.edge import EdgeBase
 from velvet_hand.core.procedures.registry import PROCEDURES
+from velvet_hand.core.procedures.vise.plan import VisePlan
+from velvet_hand.core.procedures.vise.procedure import Vise
 from velvet_hand.core.quantity import KIND_WORDS
-from velvet_hand.core.response import Gain
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.state import State
-from velvet_hand.core.shop import Memory
 from velvet_hand.core.units import Typed, parse_number
 from velvet_hand.core.verdict import SETTLES, TERM_WORDS
 from velvet_hand.core.wording import plain
@@ -226,11 +229,15 @@ def test_counted_taps_become_so_much_a_tap_and_are_remembered() -> None:
     state = state_of(hand)
     assert per_tap_mm(state) == pytest.approx(run / 10)
     hand.type(along(0.0002, 0.02, hand.plan_spots), closing=True)
+    hand.send(ev.Tightened())
+    hand.type(along(0.0, 0.02, hand.plan_spots), closing=True)
+    assert desk.lesson(state_of(hand)).empty  # nothing is proved yet
+    hand.send(ev.Proved(pass_no=3))
     lesson = desk.lesson(state_of(hand))
     assert lesson.taps[0][0] == 10
     kept = remember([lesson])
     assert kept.per_tap_mm == pytest.approx(run / 10)
-    assert kept.moves == 1
+    assert set(kept.taught) == {"log_gain", "pivot_low", "shift"}
     told = desk.check_plan(mill("vise", memory=kept))
     words = next(plain(c.text, "mm", 0.001) for c in told if c.code == "memory")
     assert "a tap moves" in words
@@ -246,21 +253,36 @@ def test_taps_alone_are_a_lesson() -> None:
     assert remember([]).per_tap_mm is None
 
 
-def test_a_remembered_vise_aims_with_what_it_answered_and_kicked() -> None:
-    known = Memory(setups=3, moves=6, gain=0.8, gain_sd=0.03, kicks=3, kick_x_mm=0.004, kick_sd_mm=0.0005)
+def test_a_remembered_vise_aims_with_what_it_answered_and_how_it_shifts() -> None:
+    lesson = Lesson(taught={"log_gain": (math.log(0.8), 1e-6), "shift": (0.004, 1e-9)})
+    known = remember([lesson] * 20)
     plain_hand, wise = AtTheMill(mill("vise")), AtTheMill(mill("vise", memory=known))
     for hand in (plain_hand, wise):
         hand.type(along(0.002, 0.0, hand.plan_spots), closing=True)
     first, second = (h.solve().moves[0] for h in (plain_hand, wise))
-    assert there(second.aim_mm) < there(first.aim_mm)
     run = [abs(there(m.now_mm) - there(m.aim_mm)) for m in (first, second)]
-    assert run[1] / run[0] == pytest.approx(1 / 0.8 * (0.32 + 0.004) / 0.32, rel=0.02)
+    sign = (
+        -1 if as_a(EdgeBase, state_of(wise).plan).turn_sign > 0 else 1
+    )  # the shift is the vise's own, whatever side the indicator stands on
+    assert run[1] / run[0] == pytest.approx(1 / 0.8 * (0.32 - sign * 0.004) / 0.32, rel=0.02)
 
 
-def test_a_lever_may_answer_more_than_a_jaw_screw_can() -> None:
-    loose = Gain(1.0, 0.5, 0, 0.3, 3.0).learn(0.1, 0.22, 0.0)
-    assert loose.value > 1.9
-    assert Gain(1.0, 0.5).learn(0.1, 0.22, 0.0).value == 1.4
+def test_what_a_vise_taught_is_the_same_seen_from_the_other_side() -> None:
+    """Indicator in front or behind, the jaw along or across: the vise's own answer is one and the same."""
+    beliefs = []
+    for side, lies in itertools.product(("near", "far"), ("across", "along")):
+        plan = mill("vise", gauge_side=side, lies=lies)
+        sign, hand = as_a(EdgeBase, plan).turn_sign, AtTheMill(plan)
+        for slope, level in ((0.002, 0.0), (0.0004, 0.024), (0.00005, 0.03)):
+            hand.type(along(sign * slope, sign * level, hand.plan_spots), closing=True)
+            if slope > 0.0001:
+                hand.done()
+        state = state_of(hand)
+        procedure = as_a(Vise, desk.procedure_of(plan))
+        beliefs.append(procedure.answers(cast("State[VisePlan]", state)).after(state).belief)
+    for other in beliefs[1:]:
+        assert other.x == pytest.approx(beliefs[0].x, abs=1e-9)
+        assert other.cov == pytest.approx(beliefs[0].cov, abs=1e-9)
 
 
 # -- words ---------------------------------------------------------------------------------------------------

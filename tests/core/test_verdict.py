@@ -53,7 +53,14 @@ def test_what_happens_at_a_spot_is_stretched_to_what_it_comes_to() -> None:
     twice = budget(0.001, dial, stretch=2.0, floor_mm=0.003, play_mm=0.005, drift_mm=0.006, form=("form", 0.007))
     told = {t.name: t.mm for t in once}
     assert told == pytest.approx(
-        {"gauge": 0.002, "form": 0.007, "floor": 0.0015, "play": 0.0025, "lost_motion": 0.002, "drift": 0.24 * 0.006}
+        {
+            "gauge": 0.002,
+            "form": 0.007,
+            "floor": 0.0015,
+            "play": 0.0025,
+            "lost_motion": 0.002,
+            "drift": 0.24 * dial.walked_mm(0.006),
+        }
     )
     for term in twice:
         assert term.mm == pytest.approx(told[term.name] * (1 if term.name == "gauge" else 2)), term.name

@@ -111,12 +111,17 @@ class Machinist:
         return desk.procedure_of(self.chuck.plan).stations(self.chuck.plan)
 
     def read_pass(self) -> None:
-        """All that is asked, and the first again: four jaws, in a proof the spots between as well."""
-        proof = "tight" in self.headline()
-        asked = [s.label for s in self.stations() if proof or s.when != "proof"]
-        for label in (*asked, f"{asked[0]} again"):
-            self.page.locator(f"[data-part=reading][aria-label='Reading at {label}']").wait_for()
-            self.read_one()
+        """All that is asked, spot after spot as the page names them, and the first again."""
+        read: list[str] = []
+        while not read or not read[-1].endswith(" again"):
+            self.page.wait_for_function(
+                """read => {
+                  const label = document.querySelector('[data-part=reading]')?.getAttribute('aria-label')
+                  return label && !read.includes(label.replace('Reading at ', ''))
+                }""",
+                arg=read,
+            )
+            read.append(self.read_one())
         self.page.wait_for_function("() => !document.querySelector('.cell.waits')")
 
     def make_move(self, setup_id: str) -> None:
@@ -145,6 +150,6 @@ class Machinist:
             self.read_pass()
             while "to the aim" in self.headline():
                 self.make_move(setup_id)
-            if "Tighten" in self.headline() or "Stop here" in self.headline():
+            if "tighten" in self.headline().lower() or "Stop here" in self.headline():
                 return
         raise AssertionError("never true enough: " + self.headline())

@@ -14,7 +14,7 @@ from velvet_hand.core.desk.view import SetupView, Summary
 from velvet_hand.core.fields import FieldSpec
 from velvet_hand.core.gauge import Carrier, Surface, View
 from velvet_hand.core.plan.asks import Asks, Needs
-from velvet_hand.core.plan.base import School
+from velvet_hand.core.plan.base import Finish, School
 from velvet_hand.core.quantity import LimitKind
 from velvet_hand.core.setup.events import ClientBody
 from velvet_hand.core.shelves import ShelfForm, ShelfId
@@ -57,6 +57,7 @@ class PartIn(In):
     name: str = Field(min_length=1, max_length=120)
     diameter: Typed
     surface: Surface = "outside"
+    finish: Finish = "turned"
 
 
 class LimitIn(In):

@@ -37,7 +37,12 @@ def _answer(model: Any, status: int = 200) -> Response:
 def _plan(asked: PlanIn) -> BasePlan:
     holder = shop.get(Holder, asked.holder_id, "holder_id")
     common = {
-        "part": Workpiece(name=asked.part.name, diameter=asked.part.diameter, surface=asked.part.surface),
+        "part": Workpiece(
+            name=asked.part.name,
+            diameter=asked.part.diameter,
+            surface=asked.part.surface,
+            finish=asked.part.finish,
+        ),
         "machine": store.known(shop.get(Machine, asked.machine_id, "machine_id")),
         "holder": holder,
         "gauge": shop.get(Gauge, asked.gauge_id, "gauge_id"),

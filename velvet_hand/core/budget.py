@@ -43,8 +43,8 @@ def budget(
     Examples
     --------
     >>> fine = Gauge(id="g", name="Lever", kind="lever", graduation_mm=0.002, travel_mm=1)
-    >>> [(t.name, round(t.mm, 4)) for t in budget(0.001, fine, stretch=2, floor_mm=0.002, drift_mm=-0.001)]
-    [('gauge', 0.002), ('floor', 0.002), ('drift', 0.0005)]
+    >>> [(t.name, round(t.mm, 4)) for t in budget(0.001, fine, stretch=2, floor_mm=0.002, drift_mm=-0.003)]
+    [('gauge', 0.002), ('floor', 0.002), ('drift', 0.0012)]
     """
     rest = 2 * u_mm * (1 - share**2) ** 0.5 if scatter_mm is None else scatter_mm
     found: list[tuple[TermName, float]] = [
@@ -54,7 +54,7 @@ def budget(
         ("floor", floor_mm / 2 * stretch),
         ("play", play_mm / 2 * stretch),
         ("lost_motion", gauge.lost_motion_mm / 2 * stretch),
-        ("drift", drift_part * abs(drift_mm or 0.0) * stretch),
+        ("drift", drift_part * abs(gauge.walked_mm(drift_mm or 0.0)) * stretch),
         ("repeat", repeat_mm),
         ("unread", unread_mm),
     ]

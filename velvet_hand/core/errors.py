@@ -59,6 +59,10 @@ class VelvetHandError(Exception):
         self.fix = fix
         self.field = field
 
+    def __reduce__(self) -> tuple[type[VelvetHandError], tuple[str, str, str, str]]:
+        """It can be handed from one process to another."""
+        return type(self), (self.code, self.why, self.fix, self.field)
+
 
 class BadInput(VelvetHandError, ValueError):
     """Something typed or chosen cannot be used; ``field`` says where."""

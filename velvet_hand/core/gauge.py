@@ -9,6 +9,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, model_validator
 
 from .errors import BadInput
+from .estimate.scatter import expected_variance
 from .fields import DateOf, LengthOf, OneOf, YesNo
 from .model import Model
 
@@ -102,8 +103,20 @@ class Gauge(Model):
         return self.graduation_mm / (2 if self.measures_gap else 5)
 
     def came_back(self, drift_mm: float) -> bool:
-        """Is a closing error no more than one mark?"""
-        return abs(drift_mm) <= 1.01 * self.graduation_mm
+        """Is a closing error no more than one mark, or than two readings differ by in 997 of 1000 times?"""
+        return bool(abs(drift_mm) <= max(1.01 * self.graduation_mm, 3 * (2 * self.read_variance) ** 0.5))
+
+    def walked_mm(self, drift_mm: float) -> float:
+        """What a closing error has beyond the scatter of its two readings: ``d (1 - 4 v/d^2)``, v that of one reading.
+
+        Source: W. James and C. Stein, "Estimation with quadratic loss", 1961.
+        """
+        return drift_mm * max(0.0, 1 - 4 * self.read_variance / drift_mm**2) if drift_mm else 0.0
+
+    @property
+    def read_variance(self) -> float:
+        """Variance of one reading (mm^2) before anything was read: what dial, contact and hand are good for."""
+        return expected_variance(self.graduation_mm, self.graduation_mm * READ_TO_PART)
 
     @property
     def u_read_mm(self) -> float:

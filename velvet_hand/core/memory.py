@@ -1,31 +1,30 @@
 """What a holder remembers: lessons of its set-ups, put together for the next one.
 
-Gain: Bayesian regression over every move that was asked and read again (``response.Gain``). Kick: the
-mean shift on tightening, shrunk by its scatter, in the holder's own angles. Repeat: the root mean square of the
-closing readings.
+A lesson is kept as its data say it, one value with its variance for each parameter; what many lead to expect is made of them when a
+set-up is opened (``estimate.lessons``). Repeat: the root mean square of the closing readings.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
+from pydantic import Field
+
+from .estimate.kalman import Prior
+from .estimate.lessons import Taught, expected
 from .model import Model
-from .response import Gain
 from .shop import Floor, Memory
-
-#: Standard uncertainty of what a remembered move got.
-U_MM = 0.001
+from .wording import Bit, length
 
 
 class Lesson(Model):
-    """What one set-up taught: (asked, got) of its moves, shifts on tightening, closing errors, all mm.
+    """What one set-up taught: each parameter of its holder as (value, variance), closing errors in mm.
 
     ``taps`` are how many blows a move took, and how far the needle went with them. ``floor`` is of the machine, not the holder.
     """
 
-    moves: tuple[tuple[float, float], ...] = ()
-    kicks: tuple[tuple[float, float], ...] = ()
+    taught: dict[str, tuple[float, float]] = Field(default_factory=dict)
     closings: tuple[float, ...] = ()
     taps: tuple[tuple[int, float], ...] = ()
     floor: Floor | None = None
@@ -33,7 +32,7 @@ class Lesson(Model):
     @property
     def empty(self) -> bool:
         """Nothing was learned."""
-        return not (self.moves or self.kicks or self.closings or self.taps)
+        return not (self.taught or self.closings or self.taps)
 
 
 def remember(lessons: Iterable[Lesson]) -> Memory:
@@ -41,33 +40,54 @@ def remember(lessons: Iterable[Lesson]) -> Memory:
 
     Examples
     --------
-    >>> round(remember([Lesson(kicks=((0.004, 0.0), (0.005, 0.0), (0.006, 0.0)))]).kick_x_mm, 4)
-    0.005
+    >>> remember([Lesson(taught={"gain_1": (0.8, 0.002)}), Lesson(taught={"gain_1": (0.78, 0.001)})]).taught
+    {'gain_1': ((0.8, 0.002), (0.78, 0.001))}
     """
     told = [one for one in lessons if not one.empty]
-    moves = [m for one in told for m in one.moves]
-    kicks = [complex(*k) for one in told for k in one.kicks]
     closings = [c for one in told for c in one.closings]
     taps = [t for one in told for t in one.taps]
-    gain = Gain()
-    for asked, got in moves:
-        gain = gain.learn(asked, got, U_MM)
-    mean = sum(kicks) / len(kicks) if kicks else 0j
-    scatter = (
-        math.sqrt(sum(abs(k - mean) ** 2 for k in kicks) / (2 * (len(kicks) - 1))) if len(kicks) > 1 else abs(mean)
-    )
-    # What scatters more than it repeats is no lesson: the mean shrinks by the doubt about it.
-    doubt = scatter**2 / max(len(kicks), 1)
-    mean *= max(0.0, 1 - doubt / abs(mean) ** 2) if len(kicks) > 1 and mean else 0.5
+    names = {name: None for one in told for name in one.taught}
     return Memory(
         setups=len(told),
-        moves=len(moves),
-        gain=gain.value if moves else 1.0,
-        gain_sd=math.sqrt(gain.variance),
-        kicks=len(kicks),
-        kick_x_mm=mean.real,
-        kick_y_mm=mean.imag,
-        kick_sd_mm=scatter,
+        taught={name: tuple(one.taught[name] for one in told if name in one.taught) for name in names},
         repeat_mm=math.sqrt(sum(c * c for c in closings) / len(closings)) if closings else None,
         per_tap_mm=sum(mm for _, mm in taps) / sum(n for n, _ in taps) if taps else None,
     )
+
+
+def remembered(memory: Memory, priors: Mapping[str, Prior]) -> dict[str, Prior]:
+    """What a memory leads to expect of these parameters; those that it says nothing of are left out."""
+    return {
+        name: expected(kind, [Taught(*one) for one in memory.taught[name]])
+        for name, kind in priors.items()
+        if memory.taught.get(name)
+    }
+
+
+#: A shift that is remembered counts from here (mm).
+SEEN_MM = 0.0005
+
+
+def _best(lessons: tuple[tuple[float, float], ...]) -> float:
+    """The mean of lessons, each by how sure it is."""
+    weights = [1 / max(variance, 1e-18) for _, variance in lessons]
+    return sum(w * value for w, (value, _) in zip(weights, lessons, strict=True)) / sum(weights)
+
+
+def memory_words(memory: Memory) -> tuple[Bit, ...]:
+    """What a memory leads to expect, in a few words: what of a move arrives, the shift on tightening, taps, repeats."""
+    known = {name: _best(lessons) for name, lessons in memory.taught.items() if lessons}
+    gains = [f"{known[name]:.2f}" for name in ("gain_1", "gain_2", "gain") if name in known]
+    parts: list[tuple[Bit, ...]] = []
+    if gains:
+        parts.append((f"{' and '.join(dict.fromkeys(gains[:2]))} of a move arrives",))
+    if "log_gain" in known:
+        parts.append((f"{math.exp(known['log_gain']):.2f} of a tap stays",))
+    shift = math.hypot(*(known.get(name, 0.0) for name in ("shift_1", "shift_2", "shift")))
+    if shift >= SEEN_MM:
+        parts.append(("shifts ", length(shift), " on tightening"))
+    if memory.per_tap_mm:
+        parts.append(("a tap moves ", length(memory.per_tap_mm)))
+    if memory.repeat_mm is not None:
+        parts.append(("repeats to ", length(memory.repeat_mm)))
+    return tuple(bit for n, part in enumerate(parts) for bit in ((", ", *part) if n else part))

@@ -77,7 +77,7 @@ class Operator:
             self._read(*reading)
             return True
         panel = advise(procedure, self.state, procedure.solution(self.state))[0]
-        if self.state.verdict is not None and panel.name == "verdict":
+        if self.state.verdict is not None and panel.name == "verdict" and panel.primary is None:
             return False
         self._follow(panel)
         return True

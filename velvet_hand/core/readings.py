@@ -13,8 +13,8 @@ class Station(Model):
     """A spot to read: its chuck angle, and its jaw when there is one just there.
 
     ``ring`` is the circle it lies on (work read in several planes has several); ``when`` says in which
-    passes it is asked: always, only until it has been read once, only after that, whenever it was shimmed (and in proofs), or in proofs
-    alone. ``group`` and
+    passes it is asked: always, only until it has been read once, only after that, whenever it was shimmed (and in proofs), in proofs
+    alone, or in proofs that the other spots leave undecided. ``group`` and
     ``short`` are the two halves of its label, where a ring has a name. ``reads`` is what
     is noted there: the needle, a gap, its whole swing over a turn, or where it stood highest, in degrees.
     On an edge or a plate ``x_mm`` and ``y_mm`` say where it lies, instead of the angle.
@@ -29,7 +29,7 @@ class Station(Model):
     ring: str = ""
     group: str = ""
     short: str = ""
-    when: Literal["always", "first", "later", "shimmed", "proof"] = "always"
+    when: Literal["always", "first", "later", "shimmed", "proof", "undecided"] = "always"
     reads: Literal["needle", "gap", "swing", "degrees"] = "needle"
     x_mm: float = 0.0
     y_mm: float = 0.0

@@ -14,6 +14,7 @@ from .fields import FieldSpec, as_typed, fields_of
 from .filling import read
 from .gauge import Gauge
 from .holders import AdjustableBody, AnyHolder, Centres, FourJaw, Holder, OnTheTable, Round
+from .memory import memory_words
 from .model import Model
 from .shop import Floor, Machine, Memory, Stock
 from .wording import Bit, Text, length, size, text
@@ -181,20 +182,13 @@ def remembered(memory: Memory) -> Text:
     Examples
     --------
     >>> from .wording import plain
-    >>> plain(remembered(Memory(setups=2, moves=3, gain=0.847, kicks=1, kick_x_mm=0.003, kick_y_mm=0.004)), "mm", 0.001)
-    'Remembers 2 set-ups, 0.85 of a move arrives, kicks 0.005 mm on tightening'
+    >>> plain(remembered(Memory(setups=2, taught={"gain_1": ((0.847, 1e-4),), "shift_1": ((0.005, 1e-9),)})), "mm", 0.001)
+    'Remembers 2 set-ups: 0.85 of a move arrives, shifts 0.005 mm on tightening'
     """
     if not memory.setups:
         return ()
-    parts: list[Bit] = [f"Remembers {memory.setups} set-up{'s' * (memory.setups != 1)}"]
-    if memory.moves:
-        parts.append(f", {memory.gain:.2f} of a move arrives")
-    kick_mm = abs(complex(memory.kick_x_mm, memory.kick_y_mm))
-    if memory.kicks and kick_mm >= SEEN_MM:
-        parts += [", kicks ", length(kick_mm), " on tightening"]
-    if memory.repeat_mm is not None:
-        parts += [", repeats to ", length(memory.repeat_mm)]
-    return text(*parts)
+    said = memory_words(memory)
+    return text(f"Remembers {memory.setups} set-up{'s' * (memory.setups != 1)}", *((": ", *said) if said else ()))
 
 
 def floor_told(floor: Floor) -> Text:

@@ -55,22 +55,14 @@ class Machine(Model):
 
 
 class Memory(Model):
-    """What a holder answered in earlier set-ups; all zero when nothing is known.
+    """What a holder answered in earlier set-ups, as each of them taught it; nothing when nothing is known.
 
-    ``gain`` is the part of an asked move that arrived, over ``moves`` moves; ``kick_x_mm`` and
-    ``kick_y_mm`` the mean shift on tightening (holder's angles) over ``kicks`` tightenings, with
-    ``kick_sd_mm`` its scatter; ``repeat_mm`` how far readings of one spot came back; ``per_tap_mm`` what one
-    tap moved, where taps were counted.
+    ``taught`` is (value, variance) of each parameter, the oldest lesson first; ``repeat_mm`` how far readings of one spot came back;
+    ``per_tap_mm`` what one tap moved, where taps were counted.
     """
 
     setups: int = 0
-    moves: int = 0
-    gain: float = 1.0
-    gain_sd: float = 0.15
-    kicks: int = 0
-    kick_x_mm: float = 0.0
-    kick_y_mm: float = 0.0
-    kick_sd_mm: float = 0.0
+    taught: dict[str, tuple[tuple[float, float], ...]] = Field(default_factory=dict)
     repeat_mm: float | None = None
     per_tap_mm: float | None = None
 

@@ -53,7 +53,7 @@ class Solution(Model):
 
     ``ready`` means: nothing better can be had by correcting, go on to tighten; ``stop`` says why
     when that is not because the limit is met. ``judged`` is the pass as it stands, tight or not;
-    ``told`` is a finding in a sentence, when there is nothing to move.
+    ``told`` is a finding in a sentence, when there is nothing to move; ``again`` why the same place is to be read once more.
     """
 
     pass_no: int
@@ -68,3 +68,4 @@ class Solution(Model):
     y_mm: float | None
     need_reading: Text
     told: Text = ()
+    again: Text = ()

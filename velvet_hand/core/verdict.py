@@ -102,9 +102,9 @@ def worst(verdicts: tuple[Verdict, ...]) -> Verdict:
 
 
 def doubted(found: Verdict, why: TermName) -> Verdict:
-    """The same judgment of a pass that proves nothing: what would hold cannot be told."""
+    """The same judgment of a pass that proves nothing: what would hold cannot be told, and this settles it first."""
     beside = tuple(doubted(one, why) for one in found.beside)
-    if found.outcome != "holds":
+    if found.outcome == "outside":
         return found.model_copy(update={"beside": beside})
     changes = {"outcome": "cannot_tell", "limited_by": why, "settle": SETTLES[why], "beside": beside}
     return found.model_copy(update=changes)
@@ -116,12 +116,14 @@ def judge(
     limit_mm: float,
     terms: tuple[Term, ...],
     form_mm: float = 0.0,
+    least_mm: float | None = None,
 ) -> Verdict:
     """Decide with a guard band (the idea of ISO 14253-1).
 
     The band g is the root-sum-square of the terms. ``v + g <= T`` holds (the limit itself passes),
     ``v - g > T`` is outside, else nobody can tell. ``form_mm`` is what roundness alone adds to a TIR; when that is
-    over the limit it is named as what limits.
+    over the limit it is named as what limits. ``least_mm`` is how much it is at least, where that is not v - g: what lies between the
+    places read makes a TIR larger, never smaller.
 
     Examples
     --------
@@ -133,7 +135,7 @@ def judge(
     outcome: Outcome
     if value_mm + band <= limit_mm + slack:
         outcome = "holds"
-    elif value_mm - band > limit_mm + slack:
+    elif (value_mm - band if least_mm is None else least_mm) > limit_mm + slack:
         outcome = "outside"
     else:
         outcome = "cannot_tell"

@@ -8,7 +8,6 @@ from typing import Any
 import numpy as np
 
 from velvet_hand.core.desk.advice.builder import state_closed
-from velvet_hand.core.desk.planning import looking_between
 from velvet_hand.core.operator import Operator
 from velvet_hand.core.plan.base import BasePlan, Limit, Workpiece
 from velvet_hand.core.procedures.registry import PROCEDURES, machine
@@ -34,7 +33,8 @@ def plan_of(procedure: str, sample: Sample, today: date) -> BasePlan:
     }
     drawer = {"stock": shelf.named(shelf.STOCK, sample.stock)} if sample.stock else {}
     plan: BasePlan = found.plan_class.model_validate({**common, **drawer, **sample.choices})
-    return looking_between(found, plan)
+    between: BasePlan = found.looking_between(plan)
+    return between
 
 
 def start(sample: Sample, plan: BasePlan) -> Operator:

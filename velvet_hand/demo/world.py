@@ -12,7 +12,6 @@ from uuid import UUID, uuid5
 
 import numpy as np
 
-from velvet_hand.core.desk.planning import looking_between
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.operator import Operator
 from velvet_hand.core.plan.base import Limit, School, Workpiece
@@ -85,7 +84,8 @@ def _plan(job: Job, gauges: tuple[Gauge, ...]) -> FourJawPlan:
             "school": job.school,
         }
     )
-    return looking_between(PROCEDURES["four_jaw"], plan)
+    between: FourJawPlan = PROCEDURES["four_jaw"].looking_between(plan)
+    return between
 
 
 def _quirks(job: Job, mark_mm: float) -> Quirks:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any, TypeVar
+from typing import Any
 
 from pydantic import ValidationError
 
@@ -12,10 +12,6 @@ from ..errors import BadInput
 from ..filling import Find, read
 from ..plan.base import BasePlan
 from ..units import Unit
-
-P = TypeVar("P", bound=BasePlan)
-#: So many spots round do not show a lobed part.
-FEW = 5
 
 
 def make_plan(procedure: Registered, common: Mapping[str, Any], choices: Mapping[str, str], find: Find) -> BasePlan:
@@ -46,12 +42,5 @@ def make_plan(procedure: Registered, common: Mapping[str, Any], choices: Mapping
         why = one["msg"].removeprefix("Value error, ")
         field = f"choices.{name}" if name in given else name
         raise BadInput("field_invalid", why, "Check it.", field) from refused
-    return looking_between(procedure, plan)
-
-
-def looking_between(procedure: Registered, plan: P) -> P:
-    """The plan with a proof that reads the spots between its few: an oval or three lobes hide from four, and from five nearly so."""
-    few = len(plan.stations_deg) <= FEW and not plan.flats and not plan.gauge.measures_gap
-    if not (procedure.steers_with_few and few and plan.limit.kind == "tir"):
-        return plan
-    return plan.model_copy(update={"between": True})
+    between: BasePlan = procedure.looking_between(plan)
+    return between

@@ -44,7 +44,7 @@ def tap_move(
     radius, sign = look.ring.radius_mm, look.ring.sign
     center = complex(fit.x_mm, fit.y_mm)
     after = center + need / abs(need) * asked_mm
-    shifted = fit.mean_mm + (look.drift_mm or 0.0)
+    shifted = fit.mean_mm + look.walked_mm
     near = next((s for s in state.stations if s.id in look.toward_mm and apart(s.angle_deg, deg) < 2), None)
     needle = Needle.at(
         sense,

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from abc import abstractmethod
 from functools import partial
-from typing import Generic
+from typing import Any, Generic
 
+from ..angles import rect
+from ..estimate.one_gain import Moved
 from ..memo import once
 from ..memory import Lesson
 from ..move import Move
@@ -13,22 +15,25 @@ from ..readings import Pass
 from ..setup.state import State
 from ..told import Caveat, Figure, Row, Solution
 from ..verdict import Verdict
-from ..wording import Text, text
+from ..wording import Text
 from . import learning
+from .answers import Answers
 from .learning import Learned
 from .look import L, Looks
+from .policy import Next, Odds, next_of
 from .procedure import P, Procedure
-from .telling import drift_caveat, empty, off_caveats, wild_caveats, zero_caveat
+from .telling import drift_caveat, empty, odd_caveat, off_caveats, wild_caveats, zero_caveat
 
 
 class Corrected(Procedure[P], Generic[P, L]):
     """Fills ``Procedure`` from a look at each pass: learn, judge, move, and stop when it is enough.
 
-    ``kick_repeats`` says whether tightening shifts it by the holder's own angles.
+    ``kick_repeats`` says whether tightening shifts it by the holder's own angles, ``dim`` how many ways it can be off.
     """
 
     wrong_way = ""
     kick_repeats = False
+    dim = 2
 
     @abstractmethod
     def look(self, state: State[P], one: Pass) -> L:
@@ -40,11 +45,17 @@ class Corrected(Procedure[P], Generic[P, L]):
 
     def learned(self, state: State[P]) -> Learned:
         """What the holder has answered so far."""
-        return once(state.memo, "learned", 0, lambda: learning.learn(state, self.looks(state), learning.along_fit))
+        return once(state.memo, "learned", 0, lambda: learning.learned(state, self.answers(state), self.dim))
+
+    def answers(self, state: State[P]) -> Answers[Any]:
+        """How the holder's answers are estimated."""
+        return learning.one_gain(state, self.looks(state), self.dim, self.kick_repeats)
 
     def lesson(self, state: State[P]) -> Lesson:
-        """See ``Procedure``."""
-        return learning.lesson_of(state, self.looks(state), learning.along_fit, self.kick_repeats)
+        """See ``Procedure``. A shift that does not repeat is no lesson."""
+        found = self.answers(state).lesson(state, learning.taps_of(state))
+        kept = {name: one for name, one in found.taught.items() if self.kick_repeats or not name.startswith("shift")}
+        return found.model_copy(update={"taught": kept})
 
     @abstractmethod
     def moves(self, state: State[P], look: L, learned: Learned) -> tuple[Move, ...]:
@@ -54,9 +65,33 @@ class Corrected(Procedure[P], Generic[P, L]):
     def judge(self, state: State[P], look: L, shift: complex = 0j) -> Verdict | None:
         """The pass against the limit, shifted by ``shift`` (a forecast)."""
 
-    @abstractmethod
-    def enough(self, state: State[P], look: L, judged: Verdict | None, learned: Learned) -> tuple[bool, Text]:
-        """Is nothing better to be had by correcting? And why, when it is not because the limit is met."""
+    small_words = "Stop here: what is left is no more than gauge and machine can tell."
+
+    def odds(self, state: State[P], look: L, judged: Verdict) -> Odds[Any] | None:
+        """How likely the next full pass holds; None where nobody can say."""
+        return None
+
+    def acts_of(self, state: State[P], moves: tuple[Move, ...]) -> tuple[Any, ...]:
+        """Moves as what the estimate knows of them."""
+        ways = (rect(m.asked.mm, m.asked.deg) for m in moves if m.asked is not None)
+        return tuple(Moved((way.real, way.imag)[: self.dim]) for way in ways)
+
+    def stop_for(self, state: State[P], look: L, judged: Verdict) -> Text:
+        """Why nothing that is moved could mend it."""
+        return ()
+
+    def then(self, state: State[P], look: L, judged: Verdict | None, to_make: tuple[Move, ...]) -> Next:
+        """What comes after a complete pass: move, tighten, or stop."""
+        current, known = state.passes[-1], self.answers(state).after(state)
+        if judged is None or known.lost or current.back or not state.proved:
+            return Next()
+        chance = self.odds(state, look, judged)
+        if chance is None:
+            return Next()
+        return next_of(
+            chance, judged, self.acts_of(state, to_make), left=bool(to_make), tight=state.tight, moved=bool(current.moved), straight=True,
+            stop=self.stop_for(state, look, judged), small=self.small_words,
+        )  # fmt: skip
 
     @abstractmethod
     def told_figures(self, state: State[P], look: L) -> tuple[Figure, ...]:
@@ -98,9 +133,6 @@ class Corrected(Procedure[P], Generic[P, L]):
             return empty(state)
         look, learned = self.look(state, current), self.learned(state)
         judged = self.judge(state, look) if look.complete else None
-        done, stop = False, text()
-        if look.complete and not current.moved:
-            done, stop = self.enough(state, look, judged, learned)
         made = set(current.moved)
         found: tuple[Move, ...] = ()
         if look.complete and state.proved and not current.back:
@@ -108,15 +140,18 @@ class Corrected(Procedure[P], Generic[P, L]):
             if not self.reaches(state, look, found):
                 beyond = self.off_dial(state, look)
                 found = (beyond,) if beyond else ()
-        lost = bool(look.complete and look.off and not found and not made and not done)
+        to_make = tuple(m for m in found if m.id not in made)
+        then = self.then(state, look, judged, to_make) if look.complete and not look.off else Next()
+        lost = bool(look.complete and look.off and not found and not made)
         center = look.center
         return Solution(
             pass_no=current.number,
             figures=self.told_figures(state, look),
-            moves=tuple(m for m in found if m.id not in made),
+            moves=to_make,
             judged=judged,
-            ready=done,
-            stop=stop,
+            ready=then.ready,
+            stop=then.stop,
+            again=then.again,
             caveats=(
                 *off_caveats(state, (look,)),
                 *(zero_caveat() if lost else ()),
@@ -124,6 +159,7 @@ class Corrected(Procedure[P], Generic[P, L]):
                 *self.form_caveats(state, look),
                 *drift_caveat(state, look.drift_mm),
                 *learning.wrong_way_caveat(state, current, self.looks(state), learning.along_fit, self.wrong_way),
+                *odd_caveat(learned.known.odd and not current.moved),
                 *self.more_caveats(state, look),
             ),
             wild=look.wild,

@@ -1,4 +1,4 @@
-"""What a set-up teaches about its holder: the gain of its moves and the kick of its tightening."""
+"""What a set-up teaches about its holder: the gain of its moves and the shift of its tightening, where one gain is all there is."""
 
 from __future__ import annotations
 
@@ -7,49 +7,41 @@ from dataclasses import dataclass
 from functools import partial
 from typing import Any
 
+import numpy as np
+
 from ..angles import rect
+from ..estimate.kalman import Array, Prior
+from ..estimate.one_gain import Moved, OneGain
 from ..memo import once
-from ..memory import Lesson
 from ..readings import Pass
-from ..response import Gain, Kick
 from ..setup.state import State
 from ..told import Caveat
 from ..wording import text
+from .answers import Answered, Answers, Done
 from .look import L, Look
-from .telling import TAUGHT, closings
 
-#: What was learned in another set-up counts, but not as if it had been seen just now.
-REMEMBERED_SD = 0.05
 #: Offset along a direction, from a look; None when the look does not tell.
 Along = Callable[[State[Any], L, float], float | None]
+#: A hand stops at the aim to about a quarter of a mark.
+STOPS_TO = 0.25
+#: Part of a move that stays, as a kind; and how far tightening shifts, about (mm).
+GAIN, SHIFT_MM = Prior(0.9, 0.15, 0.01), 0.004
 
 
 @dataclass(frozen=True, slots=True)
 class Learned:
-    """What this holder has answered: gain of its moves, kick of its tightening."""
-
-    gain: Gain
-    kick_x: Kick
-    kick_y: Kick
-
-    @property
-    def kick_mm(self) -> tuple[float, float]:
-        """Shift to expect when everything is pulled tight."""
-        return self.kick_x.mean_mm, self.kick_y.mean_mm
-
-
-def lesson_of(state: State, looks: Mapping[int, L], along: Along[L], kick_repeats: bool = True) -> Lesson:
-    """What a set-up taught: moves that were read again, tightenings, closing errors.
-
-    A kick only repeats in a holder whose own angles decide it (jaws, screws).
+    """What the holder has answered, as a procedure asks for it: ``gain`` of a move, ``shift`` to expect of tightening; ``told`` when there
+    is anything to go by.
     """
-    if state.plan.gauge.measures_gap:
-        return Lesson()  # a rule teaches nothing about hundredths
-    numbers = sorted(looks)[-TAUGHT:]
-    moves = [pair for number in numbers for pair in _answer(state, looks, along, number)]
-    shifts = [_kick(state, looks, number) for number in numbers] if kick_repeats else []
-    kicks = [(k.real, k.imag) for k in shifts if k is not None]
-    return Lesson(moves=tuple(moves), kicks=tuple(kicks), closings=closings(state), taps=taps_of(state))
+
+    known: Answered[Any]
+    gain: float
+    shift: complex
+    told: bool
+
+    def ask(self, need_mm: float) -> float:
+        """The move to ask for so that ``need_mm`` arrives; the first move is asked plainly, as everybody expects."""
+        return need_mm / self.gain if self.told else need_mm
 
 
 def taps_of(state: State) -> tuple[tuple[int, float], ...]:
@@ -85,45 +77,37 @@ def got_mm(state: State, number: int, looks: Mapping[int, L], along: Along[L]) -
     return found
 
 
-def start(state: State) -> Learned:
-    """What the holder's memory says before anything was done in this set-up."""
-    memory = state.plan.memory
-    gain, kicks = Gain(), (Kick(), Kick())
-    if memory.moves:
-        gain = Gain(memory.gain, memory.gain_sd**2 + REMEMBERED_SD**2, memory.moves)
-    if memory.kicks:
-        variance = memory.kick_sd_mm**2 / memory.kicks + 0.001**2
-        kicks = (Kick(memory.kick_x_mm, variance, memory.kicks), Kick(memory.kick_y_mm, variance, memory.kicks))
-    return Learned(gain, *kicks)
+def one_gain(state: State, looks: Mapping[int, L], dim: int, shifts: bool) -> Answers[Moved]:
+    """One gain for every direction; ``shifts``: tightening shifts it by the holder's own angles."""
+    model = OneGain(dim, STOPS_TO * state.plan.gauge.graduation_mm, GAIN, SHIFT_MM if shifts else SHIFT_MM / 4)
+
+    def seen(number: int) -> tuple[Array, Array] | None:
+        look = looks[number]
+        if look.center is None or look.fit is None or not look.complete:
+            return None
+        return np.array([look.center.real, look.center.imag][:dim]), np.eye(dim) * look.fit.u_mm**2
+
+    def done(number: int, ways: tuple[int, ...]) -> Done[Moved]:
+        moves, acts = state.moved_in(number), []
+        for move in moves:
+            if move.asked is not None and move.teaches:
+                way = rect(move.asked.mm, move.asked.deg)
+                acts.append(Moved((way.real, way.imag)[:dim]))
+        whole = len(acts) == len(moves) and not state.passes[number - 1].back
+        if times := state.tightenings.count(number):
+            acts.append(Moved((0.0,) * dim, times))
+        return Done(tuple(acts) if whole else None)
+
+    return Answers(model, seen, done, lambda number: went_wrong(state, _got(state, looks, along_fit, number)))
 
 
-def learn(state: State, looks: Mapping[int, L], along: Along[L], known: Learned | None = None) -> Learned:
-    """Go through the passes and learn from each move and each tightening; ``known`` is what it starts from.
-
-    What was learned up to a pass is kept for as long as nothing touches the passes up to the next one.
-    """
-    numbers = sorted(looks)
-    so_far = next((n for n in reversed(numbers) if "learned" in state.memo.get(n, {})), 0)
-    learned: Learned = state.memo[so_far]["learned"] if so_far else known or start(state)
-    for number in numbers:
-        if number > so_far:
-            learned = once(state.memo, "learned", number, partial(_taught, state, number, looks, along, learned))
-    return learned
-
-
-def _taught(state: State, number: int, looks: Mapping[int, L], along: Along[L], known: Learned) -> Learned:
-    """What is known after a pass: its moves, or its tightening, as the next pass shows them."""
-    after = looks.get(number + 1)
-    if after is None:
-        return known
-    gain, kick_x, kick_y = known.gain, known.kick_x, known.kick_y
-    u = after.fit.u_mm if after.fit else state.plan.gauge.u_read_mm / 2**0.5
-    for asked, seen in _answer(state, looks, along, number):
-        gain = gain.learn(asked, seen, u)
-    shift = _kick(state, looks, number)
-    if shift is not None:
-        kick_x, kick_y = kick_x.learn(shift.real, u), kick_y.learn(shift.imag, u)
-    return Learned(gain, kick_x, kick_y)
+def learned(state: State, answers: Answers[Any], index: int) -> Learned:
+    """What they have answered; ``index`` is where the gain stands in the state, the shift right behind it."""
+    known = answers.after(state)
+    x = known.belief.x
+    shifts = [float(v) for v in x[index + 1 :]]
+    told = bool(known.moves or state.plan.memory.taught)
+    return Learned(known, float(answers.model.clip(x)[index]), complex(*shifts[:2]), told)
 
 
 #: A move that got this part of what was asked, or less, went the wrong way.
@@ -141,7 +125,7 @@ def wrong_way_caveat(
 ) -> tuple[Caveat, ...]:
     """A sign is wrong, and the next move would be worse."""
     number = current.number - 1
-    if number not in looks or number in state.tightenings or not went_wrong(state, _got(state, looks, along, number)):
+    if number not in looks or not went_wrong(state, _got(state, looks, along, number)):
         return ()
     words = f"The last move took the work the other way. Make the press test again{more}."
     return (Caveat(code="wrong_way", text=text(words)),)
@@ -150,19 +134,3 @@ def wrong_way_caveat(
 def _got(state: State, looks: Mapping[int, L], along: Along[L], number: int) -> list[tuple[float, float]]:
     """``got_mm``, once for as long as nothing touches the two passes."""
     return once(state.memo, "got", number, partial(got_mm, state, number, looks, along))
-
-
-def _answer(state: State, looks: Mapping[int, L], along: Along[L], number: int) -> list[tuple[float, float]]:
-    """(asked, got) of a pass after which nothing but moves was done; a move that went the wrong way teaches nothing."""
-    if number + 1 not in looks or number in state.tightenings or not state.records_in(number):
-        return []
-    pairs = _got(state, looks, along, number)
-    return [] if went_wrong(state, pairs) else pairs
-
-
-def _kick(state: State, looks: Mapping[int, L], number: int) -> complex | None:
-    """Shift of the center after a pass after which nothing but tightening was done."""
-    before, after = looks[number], looks.get(number + 1)
-    if after is None or number not in state.tightenings or state.records_in(number):
-        return None
-    return None if before.center is None or after.center is None else after.center - before.center

@@ -18,10 +18,6 @@ from ..wording import Text, length, text
 E = TypeVar("E", bound=EdgeBase)
 
 
-#: A snug bolt is where it swings, give or take this; without a hinge it may be anywhere in the middle half.
-BOLT_SD_MM = 8.0
-
-
 @dataclass(frozen=True, slots=True)
 class Swing:
     """Where an edge swings: place along it and standard uncertainty; ``seen`` when taps have shown it."""
@@ -60,32 +56,20 @@ def other_ways(state: State[E]) -> tuple[tuple[str, State[E]], ...]:
     )
 
 
-def line_enough(
-    state: State[EdgeBase], look: LineLook, judged: Verdict | None, forecast: Verdict | None, edge: str, mend: str
-) -> tuple[bool, Text]:
-    """Is nothing better to be had by tapping? And why, when it is not because the limit is met."""
-    if judged is None or forecast is None or look.line is None:
-        return False, ()
-    if judged.outcome == "holds" and forecast.outcome == "holds":
-        return True, ()
-    uneven = next((t.mm for t in judged.terms if t.name == "straightness"), 0.0)
-    if uneven and judged.limited_by == "straightness" and judged.value_mm <= judged.limit_mm / 2:
-        return True, text(
-            f"Stop here: the {edge} is not straight by ",
-            length(look.line.zone_mm),
-            f", and tapping cannot mend that. {mend}",
-        )
-    small = (
-        state.plan.gauge.graduation_mm
-        / 4
-        * judged.value_mm
-        / max(abs(look.line.slope - look.target) * look.line.span_mm, 1e-9)
+def uneven_stop(look: LineLook, judged: Verdict, edge: str, mend: str) -> Text:
+    """The edge itself is past the limit: no tap mends that."""
+    if (
+        judged.outcome == "holds"
+        or judged.limited_by != "straightness"
+        or judged.value_mm > judged.limit_mm / 2
+        or look.line is None
+    ):
+        return ()
+    return text(
+        f"Stop here: the {edge} is not straight by ",
+        length(look.line.zone_mm),
+        f", and tapping cannot mend that. {mend}",
     )
-    if forecast.value_mm <= max(judged.band_mm, small) and judged.outcome != "holds":
-        return True, text(
-            "Stop here: what is left, ", length(judged.value_mm), ", is no more than gauge and machine can tell."
-        )
-    return False, ()
 
 
 def line_figures(
@@ -115,4 +99,9 @@ def line_figures(
 def rise_of(state: State[EdgeBase], look: LineLook) -> Quantity:
     """How much the edge rises over its whole length, as the limit is meant."""
     assert look.fit is not None
-    return Quantity(kind=state.plan.limit.kind, mm=abs(look.fit.mm), u_mm=look.fit.u_mm, over_mm=look.edge_mm)
+    return Quantity(
+        kind=state.plan.limit.kind,
+        mm=abs(look.fit.mm),
+        u_mm=look.edge.band_mm(state, look, look.edge_mm) / 2,
+        over_mm=look.edge_mm,
+    )

@@ -11,6 +11,9 @@ import math
 from abc import ABC
 from typing import Any
 
+import numpy as np
+
+from ..estimate.tapped import LEAST_STEP_MM, Tapped
 from ..fit.line import crossing
 from ..gauge import Carrier, Surface
 from ..measure.base import Measure
@@ -20,7 +23,6 @@ from ..move import Asked, Move, Needle, Tap
 from ..plan.edge import about_word, corner_word, edge, side_word
 from ..quantity import HEADS
 from ..readings import Pass, Station
-from ..response import GAIN_PRIOR, GAIN_PRIOR_SD, Gain
 from ..scene import Scene, SceneBody, SceneBolt
 from ..setup.state import State
 from ..shop import MachineKind
@@ -28,10 +30,16 @@ from ..told import Caveat, Figure, Row, Solution
 from ..verdict import Verdict
 from ..wording import Bit, Text, length, strong, text
 from . import learning
+from .answers import Answers
 from .frame import Corrected
 from .learning import Learned
-from .line_parts import BOLT_SD_MM, E, Swing, edge_of, hinge_bolts, line_enough, line_figures, other_ways
+from .line_parts import E, Swing, edge_of, hinge_bolts, line_figures, other_ways, uneven_stop
+from .policy import Odds
 from .table import table_scene
+from .tapping import acts_of, answers_of, model_of, rise_variance
+
+#: A vise is pulled down straight after a tap from this part of the best odds on.
+TAP_WORTH = 0.2
 
 
 class OneLine(Corrected[E, LineLook], ABC):
@@ -60,7 +68,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         return {}
 
     def look(self, state: State[E], one: Pass) -> LineLook:
-        """The edge in this pass."""
+        """See ``Corrected``."""
         return edge_of(state).look(state, one)
 
     def judge(self, state: State[E], look: LineLook, shift: complex = 0j) -> Verdict | None:
@@ -70,35 +78,14 @@ class OneLine(Corrected[E, LineLook], ABC):
 
     # -- where it swings ---------------------------------------------------------------------------
 
-    def bolt_swing(self, plan: E) -> Swing:
-        """Where it should swing, by its bolts."""
-        low, high = plan.holder.pins_mm
-        if plan.hinge == "none":
-            return Swing((low + high) / 2, (high - low) / 6 + BOLT_SD_MM, False)
-        return Swing(low if plan.hinge == "low" else high, BOLT_SD_MM, False)
-
     def swing(self, state: State[E]) -> Swing:
-        """Where it swings: the bolts' word, and what taps within one frame have shown, weighed together."""
-        plan = state.plan
-        known, looks = self.bolt_swing(plan), self.looks(state)
-        frames = {one.number: one.frames.get("", 0) for one in state.passes}
-        tapped = {r.move.pass_no for r in state.moves}
-        for number in sorted(tapped - set(state.tightenings)):
-            before, after = looks.get(number), looks.get(number + 1)
-            if before is None or after is None or frames[number] != frames[number + 1]:
-                continue
-            if before.line is None or after.line is None or before.drift_mm or after.drift_mm:
-                drift = abs(before.drift_mm or 0.0) + abs(after.drift_mm or 0.0) if after and before else 0.0
-                if before.line is None or after.line is None or drift > plan.gauge.graduation_mm:
-                    continue
-            met = crossing(before.line, after.line)
-            if met is None:
-                continue
-            # It wanders between taps: what is old counts less.
-            old, new = (known.u_mm**2 + 4.0**2), met[1] ** 2 + 2.0**2
-            part = old / (old + new)
-            known = Swing(known.x_mm + part * (met[0] - known.x_mm), (old * new / (old + new)) ** 0.5, True)
-        return known
+        """Where it swings: the bolts' word, and what taps have shown, weighed together."""
+        known = self.answers(state).after(state)
+        return Swing(float(known.belief.x[2]), known.belief.sd(2), bool(known.moves))
+
+    def answers(self, state: State[E]) -> Answers[Tapped]:
+        """See ``Corrected``."""
+        return answers_of(state, self.looks(state), self.first_station(state).x_mm)
 
     def tap_station(self, state: State[E]) -> Station:
         """The spot at the end that is tapped: the far one from the hinge."""
@@ -106,18 +93,17 @@ class OneLine(Corrected[E, LineLook], ABC):
         return mine[0] if state.plan.hinge == "high" else mine[-1]
 
     def learned(self, state: State[E]) -> Learned:
-        """What taps and tightening did: gain 1 is what the bolts' places say that a tap does to the slope."""
+        """What taps and tightening did: the gain is the part of a tap that stays, the shift a rise over the edge, plus toward the
+        gauge at its far end.
+        """
         return once(state.memo, "learned", 0, lambda: self._learned(state))
 
     def _learned(self, state: State[E]) -> Learned:
-        plan = state.plan
-        prior, start = self.bolt_swing(plan), learning.start(state)
-        reach = max(abs(self.tap_station(state).x_mm - prior.x_mm), 1.0)
-        gain = start.gain
-        if not plan.memory.moves:
-            gain = Gain(GAIN_PRIOR, GAIN_PRIOR_SD**2 + (prior.u_mm / reach) ** 2)
-        known = Learned(Gain(gain.value, gain.variance, gain.moves, 0.3, 3.0), start.kick_x, start.kick_y)
-        return learning.learn(state, self.looks(state), learning.along_fit, known)
+        known = self.answers(state).after(state)
+        told = bool(known.moves or state.plan.memory.taught)
+        return Learned(
+            known, math.exp(known.belief.x[1]), complex(float(known.belief.x[3]) * state.plan.turn_sign), told
+        )
 
     # -- what to do ---------------------------------------------------------------------------------
 
@@ -130,34 +116,45 @@ class OneLine(Corrected[E, LineLook], ABC):
         plan, fit, line = state.plan, look.fit, look.line
         if fit is None or line is None:
             return ()
-        station, prior = self.tap_station(state), self.bolt_swing(plan)
-        reach = station.x_mm - prior.x_mm
-        kick = learned.kick_mm[0] if plan.way == "swing" else 0.0
-        first = self.first_station(state)
+        station, first, shift = self.tap_station(state), self.first_station(state), learned.shift.real
         if plan.way == "swing":
-            need = -(fit.mm + kick)
-            asked = learned.gain.ask(abs(need)) * (1 if need > 0 else -1)
-            run = asked / look.edge_mm * reach
+            run = self._asked(state, learned, -fit.mm)
+            asked = -(fit.mm + shift)
         else:
+            shift = 0.0
             run = -(fit.mm / look.edge_mm) * (station.x_mm - first.x_mm) * (1.0 if plan.way == "zero" else 0.5)
-            asked = run * look.edge_mm / reach
-        if abs(run) < plan.gauge.graduation_mm / 4 or asked == 0:
+            asked = -fit.mm * (1.0 if plan.way == "zero" else 0.5)
+        if abs(run) < max(plan.gauge.graduation_mm / 4, LEAST_STEP_MM / 2) or asked == 0:
             return ()
-        return (self._tap(state, look, station, run, asked, kick),)
+        return (self._tap(state, look, station, run, asked, shift),)
+
+    def _asked(self, state: State[E], learned: Learned, need: float) -> float:
+        """How far to tap at the tapping spot so that the rise changes by ``need`` beyond the shift of tightening; the first tap is
+        asked plainly, to the height of the point that it swings about.
+        """
+        sign, x = state.plan.turn_sign, self.tap_station(state).x_mm
+        model, belief = model_of(state.plan), learned.known.belief
+        if not learned.told:
+            return need / state.plan.edge_mm * (x - float(model.clip(belief.x)[2]))
+        return sign * model.ask(belief, sign * need, x)
 
     def first_station(self, state: State[E]) -> Station:
         """The spot at the hinge's end."""
         mine = sorted((s for s in state.stations if s.ring == ""), key=lambda s: s.x_mm)
         return mine[0] if self.tap_station(state) is mine[-1] else mine[-1]
 
-    def _tap(self, state: State[E], look: LineLook, station: Station, run: float, asked: float, kick: float) -> Tap:
+    def _tap(self, state: State[E], look: LineLook, station: Station, run: float, asked: float, shift: float) -> Tap:
         """Tap at ``station`` until its height has changed by ``run``; ``asked`` is the rise over the edge that it makes."""
         plan, sense, line = state.plan, state.sense_of(station), look.line
         assert line is not None
         swing = self.swing(state)
-        shifted = line.at(station.x_mm) + (look.drift_mm or 0.0) + look.edge.rises.get(station.id, 0.0)
+        more = look.walked_mm + look.edge.rises.get(station.id, 0.0)
+        here = line.at(station.x_mm) + more
+        read = look.toward_mm.get(station.id, 0.0) + more if station.id in look.toward_mm else here
+        if station.id in look.wild or (here + run - read) * run <= 0:
+            read = here  # a burr, or no more than one reading scatters by
         at: dict[str, Any] = {"station_id": station.id, "label": station.label.lower(), "x_mm": station.x_mm}
-        needle = Needle.at(sense, shifted, shifted + run, gap=plan.gauge.measures_gap, **at)
+        needle = Needle.at(sense, read, here + run, gap=plan.gauge.measures_gap, **at)
         taps = self._taps(state, abs((needle.now_mm or 0.0) - (needle.aim_mm or 0.0)) * sense.scale)
         if station.id in look.off:
             needle = needle.model_copy(update={"now_mm": None})
@@ -174,7 +171,7 @@ class OneLine(Corrected[E, LineLook], ABC):
             asked=Asked(mm=abs(asked), deg=0.0 if asked > 0 else 180.0),
             title=f"the {plan.end_word(high)} end",
             sentence=text("Tap the ", strong(corner), f" {way}. Stop when {needle.does}."),
-            reason=(*self._reason(state, look, swing, kick), *taps),
+            reason=(*self._reason(state, look, swing, shift), *taps),
             log=text(f"{corner[0].upper()}{corner[1:]} tapped {way}"),
         )
 
@@ -186,7 +183,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         count = max(1, round(run_mm / each))
         return text(f"About {count} light tap{'s' if count != 1 else ''} at ", length(each), " each.")
 
-    def _reason(self, state: State[E], look: LineLook, swing: Swing, kick: float) -> Text:
+    def _reason(self, state: State[E], look: LineLook, swing: Swing, shift: float) -> Text:
         plan = state.plan
         if plan.way == "zero":
             return text(
@@ -208,13 +205,11 @@ class OneLine(Corrected[E, LineLook], ABC):
             if self.edge == "jaw"
             else ", and the edge’s height there is the aim."
         )
-        gain = self.learned(state).gain
-        if gain.moves:
-            reach = self.tap_station(state).x_mm - self.bolt_swing(plan).x_mm
-            stays = gain.value * (self.tap_station(state).x_mm - swing.x_mm) / reach
-            words.append(f" Of each tap {stays:.2f} stays.")
-        if abs(kick) > plan.gauge.graduation_mm / 4:
-            words += [" Pulling it down kicks it ", length(kick), " over its length; the aim allows for that."]
+        learned = self.learned(state)
+        if learned.told:
+            words.append(f" Of each tap {learned.gain:.2f} stays.")
+        if abs(shift) > max(plan.gauge.graduation_mm / 4, learned.known.belief.sd(3)):
+            words += [" Pulling it down shifts it ", length(shift), " over its length; the aim allows for that."]
         return text(*words, " ")
 
     def _side(self, plan: E, beside_mm: float) -> str:
@@ -247,15 +242,23 @@ class OneLine(Corrected[E, LineLook], ABC):
 
     # -- is it enough? --------------------------------------------------------------------------------
 
-    def enough(self, state: State[E], look: LineLook, judged: Verdict | None, learned: Learned) -> tuple[bool, Text]:
-        """See ``Corrected``. The plain schools know nothing of a kick; where no tap is left to make, it is enough."""
-        kick = learned.kick_mm[0] if state.plan.way == "swing" else 0.0
-        forecast = self.judge(state, look, complex(kick))
-        done, stop = line_enough(state, look, judged, forecast, self.edge, self.mend)
-        if not done and judged is not None and state.proved and not self.moves(state, look, learned):
-            words = "Stop here: no tap makes it better than this gauge can tell."
-            return True, () if judged.outcome == "holds" else text(words)
-        return done, stop
+    def odds(self, state: State[E], look: LineLook, judged: Verdict) -> Odds[Tapped]:
+        """See ``Corrected``."""
+        radius = (judged.limit_mm - judged.band_mm) * look.edge_mm / state.plan.limit_length_mm
+        return Odds(
+            model_of(state.plan), self.learned(state).known, np.array([[rise_variance(look)]]), radius, np.zeros(1), Tapped(tightened=1),
+            slice(3, 4), TAP_WORTH,
+        )  # fmt: skip
+
+    def acts_of(self, state: State[E], moves: tuple[Move, ...]) -> tuple[Tapped, ...]:
+        """See ``Corrected``."""
+        return acts_of(state.plan, moves)
+
+    def stop_for(self, state: State[E], look: LineLook, judged: Verdict) -> Text:
+        """See ``Corrected``: an edge that is not straight."""
+        return uneven_stop(look, judged, self.edge, self.mend)
+
+    small_words = "Stop here: no tap makes it better than this gauge can tell."
 
     def what_to_read(self, look: LineLook) -> Text:
         """See ``Corrected``."""
@@ -286,7 +289,7 @@ class OneLine(Corrected[E, LineLook], ABC):
                 id="rise",
                 label=f"{word} over {plan.limit_length_mm:.0f} mm",
                 mm=abs(fit.mm) * part,
-                u_mm=fit.u_mm * part,
+                u_mm=look.edge.band_mm(state, look, plan.limit_length_mm) / 2,
                 note=note,
             ),
         ]
@@ -335,20 +338,17 @@ class OneLine(Corrected[E, LineLook], ABC):
         return text(f"{state.plan.end_word(deg < 90 or deg > 270)} end nearer")
 
     def more_caveats(self, state: State[E], look: LineLook) -> tuple[Caveat, ...]:
-        """See ``Corrected``."""
-        return self.kick_caveat(state)
-
-    def kick_caveat(self, state: State[E]) -> tuple[Caveat, ...]:
-        """What tightening does, when it does much."""
-        kick = abs(self.learned(state).kick_mm[0])
+        """See ``Corrected``: what tightening does, when it does much."""
+        learned = self.learned(state)
+        shift = abs(learned.shift.real)
         part = state.plan.limit_length_mm / state.plan.edge_mm
-        if kick * part <= state.plan.limit.mm / 2:
+        if shift * part <= state.plan.limit.mm / 2 or shift < learned.known.belief.sd(3):
             return ()
         words = text(
-            "Pulling it down kicks it by ", length(kick * part), f" {'' if part == 1 else 'over that length '}each time. A clamp "
+            "Pulling it down shifts it by ", length(shift * part), f" {'' if part == 1 else 'over that length '}each time. A clamp "
             "across each end while the nuts are pulled stops that; take it off and read again.",
         )  # fmt: skip
-        return (Caveat(code="kick", text=words),)
+        return (Caveat(code="shift", text=words),)
 
     # -- the picture ---------------------------------------------------------------------------------
 

@@ -5,7 +5,10 @@ from __future__ import annotations
 from abc import ABC
 from typing import Literal
 
+import numpy as np
+
 from ..angles import apart
+from ..estimate.one_gain import Moved
 from ..measure.base import Measure
 from ..measure.ring import RingLook
 from ..plan.ring import ring
@@ -17,9 +20,9 @@ from ..verdict import Verdict
 from ..wording import Text, angle, text
 from .face import Face, centers_of, face
 from .frame import Corrected
-from .learning import Learned
+from .policy import Odds
 from .procedure import P
-from .rings import judge_ring, look_ring, ready
+from .rings import judge_ring, look_ring, out_of_round
 from .telling import clipped_caveat, pass_line, ring_figures
 
 
@@ -73,10 +76,20 @@ class OneRing(Corrected[P, RingLook], ABC):
         """A direction in words."""
         return between_words(state, deg, self.word)
 
-    def enough(self, state: State[P], look: RingLook, judged: Verdict | None, learned: Learned) -> tuple[bool, Text]:
+    def odds(self, state: State[P], look: RingLook, judged: Verdict) -> Odds[Moved]:
         """See ``Corrected``."""
-        kick = complex(*learned.kick_mm)
-        return ready(state, look, judged, self.judge(state, look, kick), kick - self.target(state), self.mend)
+        target, twice = self.target(state), 2.0 if judged.kind == "tir" else 1.0
+        form = max(judged.value_mm - twice * abs(look.center - target), 0.0) if look.center is not None else 0.0
+        noise = look.round.cov if look.round else np.eye(2) * state.plan.gauge.read_variance
+        radius = (judged.limit_mm - judged.band_mm - form) / twice
+        aim = np.array([target.real, target.imag])
+        known = self.answers(state)
+        return Odds(known.model, known.after(state), noise, radius, aim, Moved((0.0, 0.0), 1), slice(3, 5))
+
+    def stop_for(self, state: State[P], look: RingLook, judged: Verdict) -> Text:
+        """See ``Corrected``: a surface out of round."""
+        left = (2.0 if judged.kind == "tir" else 1.0) * abs((look.center or 0j) - self.target(state))
+        return out_of_round(look, judged, left, self.mend)
 
     def told_figures(self, state: State[P], look: RingLook) -> tuple[Figure, ...]:
         """See ``Corrected``."""

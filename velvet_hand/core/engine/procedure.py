@@ -26,6 +26,8 @@ from ..wording import Text, text
 from .telling import closings
 
 P = TypeVar("P", bound=BasePlan)
+#: A proof by so many spots or fewer reads those between them as well, when few or when they leave it undecided.
+BETWEEN_MOST = 8
 
 
 class Procedure(ABC, Generic[P]):
@@ -67,6 +69,15 @@ class Procedure(ABC, Generic[P]):
     @abstractmethod
     def check_plan(self, plan: P) -> tuple[Caveat, ...]:
         """Refuse what cannot work (``BadInput``) and return what is to be told at the start."""
+
+    def looking_between(self, plan: P) -> P:
+        """The plan with a proof that reads the spots between: always where they are few, for an oval or three lobes hide from four, and
+        from five nearly so; of more, where they leave it undecided.
+        """
+        few = len(plan.stations_deg) <= BETWEEN_MOST and not plan.flats and not plan.gauge.measures_gap
+        if not (self.steers_with_few and few and plan.limit.kind in ("tir", "off_centre")):
+            return plan
+        return plan.model_copy(update={"between": True})
 
     @abstractmethod
     def path(self, plan: P) -> tuple[Step, ...]:

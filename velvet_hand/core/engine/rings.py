@@ -54,14 +54,8 @@ def ready(
         return True, ()
     left_mm = abs(complex(fit.x_mm, fit.y_mm) + shift)
     left = (2.0 if judged.kind == "tir" else 1.0) * left_mm
-    if judged.limited_by == "form" and left <= judged.limit_mm / 2:
-        return True, text(
-            "Stop here: the surface is out of round by ",
-            length(fit.form_mm),
-            f", more than the limit. {mend.capitalize()} cannot mend that; only ",
-            length(fit.offset_mm),
-            " of it is off center.",
-        )
+    if stop := out_of_round(look, judged, left, mend):
+        return True, stop
     if left <= judged.band_mm or left_mm <= state.plan.gauge.graduation_mm / 4:
         return True, text(
             "Stop here: what is left, ",
@@ -69,3 +63,16 @@ def ready(
             " off, is no more than gauge and machine can tell.",
         )
     return False, ()
+
+
+def out_of_round(look: RingLook, judged: Verdict, left_mm: float, mend: str) -> Text:
+    """The surface itself is past the limit, and no more than half of the limit, ``left_mm``, is the offset's: nothing mends that."""
+    if judged.limited_by != "form" or judged.outcome == "holds" or left_mm > judged.limit_mm / 2 or look.round is None:
+        return ()
+    return text(
+        "Stop here: the surface is out of round by ",
+        length(look.round.form_mm),
+        f", more than the limit. {mend.capitalize()} cannot mend that; only ",
+        length(abs(complex(*look.round.center))),
+        " of it is off center.",
+    )

@@ -44,8 +44,8 @@ def ring_figures(state: State, look: RingLook, toward: Text, name: str = "", key
     plain = fit.offset_mm > 2 * fit.u_mm
     note = (*text("toward "), *toward) if plain and toward else () if plain else text("no direction to speak of")
     found = [
-        Figure(id=f"{key}tir", label=f"{head}TIR", mm=look.tir_mm, u_mm=2 * fit.u_mm),
-        Figure(id=f"{key}off_centre", label=f"{head}Off center", mm=fit.offset_mm, u_mm=fit.u_mm, note=note),
+        Figure(id=f"{key}tir", label=f"{head}TIR", mm=look.tir_mm, u_mm=look.tir_u_mm),
+        Figure(id=f"{key}off_centre", label=f"{head}Off center", mm=fit.offset_mm, u_mm=look.offset_u_mm, note=note),
     ]
     if look.drift_mm is not None:
         found.append(Figure(id=f"{key}drift", label=f"{head}Closing error", mm=look.drift_mm))
@@ -136,8 +136,8 @@ def pass_line(
         found: tuple[Quantity, ...] = ()
     else:
         found = (
-            Quantity(kind="tir", mm=look.tir_mm, u_mm=2 * fit.u_mm),
-            Quantity(kind="off_centre", mm=fit.offset_mm, u_mm=fit.u_mm),
+            Quantity(kind="tir", mm=look.tir_mm, u_mm=look.tir_u_mm),
+            Quantity(kind="off_centre", mm=fit.offset_mm, u_mm=look.offset_u_mm),
         )
     main = next((q for q in found if q.kind == kind), None)
     if main is None and judged is not None:  # a throw: what is judged says it
@@ -154,3 +154,9 @@ def pass_line(
         track_x_mm=fit.x_mm if fit else None,
         track_y_mm=fit.y_mm if fit else None,
     )
+
+
+def odd_caveat(odd: bool) -> tuple[Caveat, ...]:
+    """The last move was a surprise."""
+    words = "That move did not do what moves did before. Something slipped, or was bumped or mistyped; little is learned from it."
+    return (Caveat(code="odd_move", text=text(words)),) if odd else ()

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Protocol
+from typing import Protocol, TypeVar
 
 from ..gauge import Gauge, Sense
 from ..memo import Memo
@@ -17,6 +17,7 @@ class Record(Protocol):
 
     memo: Memo
     gap_mm: float | None
+    passes: list[Pass]
 
     def sense_in(self, slot: str) -> Sense:
         """How the needle values of an indicator become geometry."""
@@ -57,21 +58,27 @@ class Measure:
         """Its spots as they are asked in a pass."""
         return tuple(s for s in record.asked(one) if s.ring == self.id)
 
+    def undecided(self, record: Record, one: Pass) -> bool:
+        """Do its spots, all read, leave open whether it holds, so that those between them are to be read as well?"""
+        return False
+
     def proved(self, record: Record) -> bool:
         """Has the press test fixed its needle's sense?"""
         return record.sense_in(self.slot).proved
 
     def seen(self, record: Record, one: Pass, spots: Sequence[Station] | None = None) -> Seen:
-        """Its readings as geometry. A closing error d is spread over them in the order of reading: ``r_i - d i/N``."""
+        """Its readings as geometry. What has walked since the first of them (``Gauge.walked_mm``) is spread over them in the order of
+        reading: ``r_i - d i/N``.
+        """
         mine = self.mine(record, one) if spots is None else spots
         ids, sense = {s.id for s in mine}, record.sense_in(self.slot)
         drift, doubt = self._closed(one, sense, ids)
         known = [r for k, r in one.good().items() if k in ids]
         ended = {r.station_id: -1 if (r.needle_mm or 0.0) < 0 else 1 for r in known if self._at_the_end(r)}
         order = sorted((r for r in known if r.station_id not in ended), key=lambda r: r.seq)
+        walked = self.gauge.walked_mm(drift or 0.0)
         toward = {
-            r.station_id: sense.toward_mm(r.needle_mm or 0.0) - (drift or 0.0) * i / len(order)
-            for i, r in enumerate(order)
+            r.station_id: sense.toward_mm(r.needle_mm or 0.0) - walked * i / len(order) for i, r in enumerate(order)
         }
         off = {
             r.station_id: -1 if r.lost else sense.toward_end(r.off or 0)
@@ -99,3 +106,16 @@ class Measure:
             return None, "drift"
         drift = sense.toward_mm(again) - sense.toward_mm(first)
         return drift, None if self.gauge.came_back(drift) else "drift"
+
+
+L = TypeVar("L")
+
+
+def before(record: Record, one: Pass, name: str, look: Callable[[Record, Pass], L]) -> L | None:
+    """How a measure looked in the pass before, and so in every one before that; each is kept in the memo by ``name``."""
+    first = one.number
+    while first > 1 and name not in record.memo.get(first - 1, {}):
+        first -= 1
+    for earlier in record.passes[first - 1 : one.number - 1]:
+        look(record, earlier)
+    return record.memo[one.number - 1][name] if one.number > 1 else None

@@ -9,14 +9,16 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+import numpy as np
+
 from ..budget import budget
+from ..estimate.scatter import KNOWN, Repeats, half95, pooled
 from ..fit.line import LineFit, fit_line
-from ..fit.scatter import widened
 from ..memo import once
 from ..quantity import LimitKind
 from ..readings import Pass
 from ..verdict import Term, TermName, Verdict, judge
-from .base import Measure, Record
+from .base import Measure, Record, before
 
 #: Unevenness below this many reading uncertainties is no more than the gauge can tell.
 CALM = 6.0
@@ -32,7 +34,9 @@ class Rise:
 
 @dataclass(frozen=True, slots=True)
 class LineLook:
-    """One edge in one pass. ``edge_mm`` is its length, ``target`` the slope that is wanted."""
+    """One edge in one pass. ``edge_mm`` is its length, ``target`` the slope that is wanted; ``variance`` and ``freedom`` are of one
+    reading, told by all passes up to this one (``groups``).
+    """
 
     edge: Edge
     number: int
@@ -43,6 +47,9 @@ class LineLook:
     line: LineFit | None
     wild: tuple[str, ...]
     complete: bool
+    groups: dict[tuple[float, ...], Repeats]
+    variance: float
+    freedom: float
 
     @property
     def edge_mm(self) -> float:
@@ -67,6 +74,11 @@ class LineLook:
         return None if self.fit is None else complex(self.fit.mm, 0.0)
 
     @property
+    def walked_mm(self) -> float:
+        """What has walked since the first reading, as far as it is more than two readings scatter by."""
+        return self.edge.gauge.walked_mm(self.drift_mm or 0.0)
+
+    @property
     def uneven_mm(self) -> float:
         """Width of the edge's minimum zone, when it is more than readings scatter by."""
         zone = self.line.zone_mm if self.line else 0.0
@@ -86,7 +98,7 @@ class Edge(Measure):
     upright: bool = False
 
     def look(self, record: Record, one: Pass) -> LineLook:
-        """The edge in one pass."""
+        """The edge in one pass; what the passes before it told is carried along."""
         return once(record.memo, f"edge {self.id}", one.number, lambda: self._look(record, one))
 
     def _look(self, record: Record, one: Pass) -> LineLook:
@@ -99,7 +111,23 @@ class Edge(Measure):
         if len(ids) >= 2 and self.proved(record):
             line = fit_line(tuple(x[i] for i in ids), tuple(toward[i] for i in ids), self.gauge.u_read_mm)
         wild = tuple(ids[i] for i in line.left_out) if line else ()
-        return LineLook(self, one.number, x, toward, seen.off, seen.drift_mm, line, wild, seen.complete)
+        earlier = before(record, one, f"edge {self.id}", self.look)
+        groups, expected, known = dict(earlier.groups) if earlier else {}, self.gauge.read_variance, KNOWN
+        variance, freedom = expected, known
+        if line is not None:
+            kept = [i for i in range(len(ids)) if i not in line.left_out]
+            spots = tuple(x[ids[i]] for i in kept)
+            groups[spots] = groups.get(spots, Repeats()).add(np.array([line.residuals_mm[i] for i in kept]))
+            variance, freedom = pooled(groups.values(), 2, expected, known)
+            if freedom == known and line.zone_mm <= CALM * self.gauge.u_read_mm:
+                # nothing was read twice: what is left over is scatter, as far as it is not plainly the edge itself
+                freedom = known + line.dof
+                variance = (known * expected + line.dof * line.rms_mm**2) / freedom
+        taught = groups if self.gauge.came_back(seen.drift_mm or 0.0) else earlier.groups if earlier else {}
+        taught = groups if self.gauge.came_back(seen.drift_mm or 0.0) else earlier.groups if earlier else {}
+        return LineLook(
+            self, one.number, x, toward, seen.off, seen.drift_mm, line, wild, seen.complete, taught, variance, freedom
+        )
 
     def doubt(self, record: Record, one: Pass) -> TermName | None:
         """See ``Measure``: also a reading left out that nobody called bad."""
@@ -109,17 +137,21 @@ class Edge(Measure):
         """What widens the band of its rise over ``length_mm``; by similar triangles over what was read."""
         line = look.line
         assert line is not None
-        more, share = widened(line, self.gauge.u_read_mm, surface=bool(look.uneven_mm))
+        wide = half95(look.variance, look.freedom)
         return budget(
-            line.u_slope * more * length_mm,
+            wide / 2 * line.u_slope / line.noise_mm * length_mm,
             self.gauge,
             stretch=length_mm / line.span_mm,
             floor_mm=self.floor_mm,
-            share=share,
+            share=min(1.0, (self.gauge.read_variance / look.variance) ** 0.5),
             form=("straightness", look.uneven_mm / 2),
             play_mm=record.gap_mm or 0.0,
             drift_mm=look.drift_mm,
         )
+
+    def band_mm(self, record: Record, look: LineLook, length_mm: float) -> float:
+        """Half the 95 % band of its rise over ``length_mm``, everything in it: the one that it is judged by."""
+        return float(sum(t.mm**2 for t in self.terms(record, look, length_mm)) ** 0.5)
 
     def judge(
         self, record: Record, look: LineLook, kind: LimitKind, limit_mm: float, length_mm: float, *, shift_mm: float = 0.0, where: str = ""

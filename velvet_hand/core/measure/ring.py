@@ -5,19 +5,24 @@ It has a zero of its own, so readings of different rings are only ever compared 
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+
+import numpy as np
 
 from ..budget import budget
+from ..estimate.form import RoundLook, left_over, see
+from ..estimate.scatter import KNOWN, Repeats, pooled
 from ..fit.circle import CircleFit, fit_circle
-from ..fit.scatter import widened
 from ..memo import once
 from ..quantity import LimitKind
 from ..readings import Pass, Station
 from ..verdict import Term, TermName, Verdict, judge
-from .base import Measure, Record
+from .base import Measure, Record, before
 
-#: Form that is more than this many reading uncertainties is the surface's own.
-FORM_CALM = 4.0
+#: A curve of the circle that is so many times the scatter of a reading may hide what a wrong size makes of it.
+BENDS = 20.0
+#: Groups of passes that read the same spots, by the spots.
+Groups = dict[tuple[float, ...], Repeats]
 #: A stretch without readings wider than this proves nothing of what lies there.
 UNSEEN_DEG = 200.0
 
@@ -28,7 +33,7 @@ class RingLook:
 
     ``toward_mm`` holds the good readings, drift taken out, by station id; ``off`` the end (+1 toward,
     -1 away, 0 not said) of readings past the gauge's travel; ``fit`` is None until three good
-    readings fix a circle.
+    readings fix a circle, and so is ``round``, what this pass says when all passes up to it have told form and scatter (``groups``).
     """
 
     ring: Ring
@@ -39,6 +44,16 @@ class RingLook:
     fit: CircleFit | None
     wild: tuple[str, ...]
     complete: bool
+    groups: Groups
+    variance: float
+    round: RoundLook | None
+
+    def moved(self, by: complex) -> RingLook:
+        """The same ring with its center elsewhere: what lies between indicator and surface taken off."""
+        if self.fit is None or self.round is None:
+            return self
+        fit = replace(self.fit, x_mm=self.fit.x_mm + by.real, y_mm=self.fit.y_mm + by.imag)
+        return replace(self, fit=fit, round=self.round.moved(by))
 
     @property
     def range_mm(self) -> float:
@@ -50,11 +65,6 @@ class RingLook:
     def center(self) -> complex | None:
         """Offset of the ring's center, as a complex number."""
         return complex(self.fit.x_mm, self.fit.y_mm) if self.fit else None
-
-    @property
-    def form_counts(self) -> bool:
-        """Is what is left over more than the dial could make up?"""
-        return self.fit is not None and self.fit.form_mm > FORM_CALM * self.ring.gauge.u_read_mm
 
     @property
     def flat_low(self) -> int:
@@ -76,9 +86,27 @@ class RingLook:
 
     @property
     def tir_mm(self) -> float:
-        """TIR: twice the offset, or the whole range when the surface adds to it."""
-        twice = 2 * self.fit.offset_mm if self.fit else 0.0
-        return max(twice, self.range_mm) if self.form_counts else twice
+        """TIR of the surface: largest less smallest all round, form and all."""
+        return self.round.tir_mm if self.round else 0.0
+
+    def band_mm(self, kind: LimitKind) -> float:
+        """Half the 95 % band of its TIR or its offset, everything in it: the one that it is judged by."""
+        return float(sum(t.mm**2 for t in self.ring.terms(self, kind)) ** 0.5) if self.round else 0.0
+
+    @property
+    def tir_u_mm(self) -> float:
+        """Standard uncertainty of the TIR."""
+        return self.band_mm("tir") / 2
+
+    @property
+    def offset_u_mm(self) -> float:
+        """Standard uncertainty of the offset."""
+        return self.band_mm("off_centre") / 2
+
+    @property
+    def walked_mm(self) -> float:
+        """What has walked since the first reading, as far as it is more than two readings scatter by."""
+        return self.ring.gauge.walked_mm(self.drift_mm or 0.0)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -87,34 +115,92 @@ class Ring(Measure):
 
     ``radius_mm`` is that of the circle which the ball's center follows (R + tip outside, R - tip in a bore; infinite where the
     readings are an exact sinusoid), ``sign`` +1 outside and -1 in a bore. On ``flats`` each opposed pair has a size of its own, so
-    only half differences count and the model is ``r = e . n``, exactly.
+    only half differences count and the model is ``r = e . n``, exactly. ``finish`` is how much rougher than ground it is; its form
+    stays where it is while the part is not turned in what holds it (``form_stays``); ``settle_mm`` is the limit, where that
+    is on TIR or off center (``settle_kind``).
     """
 
     radius_mm: float
     sign: int
     flats: bool = False
+    finish: float = 1.0
+    form_stays: bool = True
+    settle_mm: float | None = None
+    settle_kind: LimitKind = "tir"
+
+    def undecided(self, record: Record, one: Pass) -> bool:
+        """See ``Measure``: a band that goes over the limit, ``settle_mm``."""
+        first = tuple(s for s in self.stations if s.when != "undecided")
+        if any(s.id in one.readings for s in self.stations if s.when == "undecided"):
+            return True
+        if self.settle_mm is None or len(first) == len(self.stations) or not all(one.answered(s.id) for s in first):
+            return False
+        # asked while events are folded: what was read belongs to the name, for the pass goes on
+        read = (
+            [one.readings[s.id].needle_mm if s.id in one.readings else None for s in first],
+            sorted(one.bad),
+            one.closed_by(self.id),
+        )
+        return once(record.memo, f"undecided {self.id} {read}", one.number, lambda: self._undecided(record, one, first))
+
+    def _undecided(self, record: Record, one: Pass, first: tuple[Station, ...]) -> bool:
+        found = self.judge(self._look(record, one, first), self.settle_kind, self.settle_mm or 0.0)
+        return found is not None and found.outcome == "cannot_tell" and found.value_mm <= found.limit_mm
 
     def look(self, record: Record, one: Pass) -> RingLook:
-        """The ring in one pass."""
+        """The ring in one pass; what the passes before it told is carried along."""
         return once(record.memo, f"ring {self.id}", one.number, lambda: self._look(record, one))
 
-    def _look(self, record: Record, one: Pass) -> RingLook:
-        mine = self.mine(record, one)
+    def _look(self, record: Record, one: Pass, mine: tuple[Station, ...] | None = None) -> RingLook:
+        mine = self.mine(record, one) if mine is None else mine
         seen = self.seen(record, one, mine)
         model = _about_pairs(mine, seen.toward_mm) if self.flats else seen.toward_mm
         used = [s for s in mine if s.id in model]
         fit: CircleFit | None = None
         if len(used) >= 3 and self.proved(record):
-            found = fit_circle(
+            circle = fit_circle(
                 tuple(s.angle_deg for s in used),
                 tuple(model[s.id] for s in used),
                 self.radius_mm,
                 self.sign,
                 self.gauge.u_read_mm,
             )
-            fit = found if found.determined else None
+            fit = circle if circle.determined else None
         wild = tuple(used[i].id for i in fit.left_out) if fit else ()
-        return RingLook(self, one.number, seen.toward_mm, seen.off, seen.drift_mm, fit, wild, seen.complete)
+        earlier = before(record, one, f"ring {self.id}", self.look) if self.form_stays else None
+        groups = dict(earlier.groups) if earlier else {}
+        found = RingLook(
+            self,
+            one.number,
+            seen.toward_mm,
+            seen.off,
+            seen.drift_mm,
+            fit,
+            wild,
+            seen.complete,
+            groups,
+            self.gauge.read_variance,
+            None,
+        )
+        return found if fit is None else self._round(found, fit, used)
+
+    def _round(self, look: RingLook, fit: CircleFit, used: list[Station]) -> RingLook:
+        """What it says when form and scatter are told from all passes; a place that is left out tells nothing."""
+        kept = [i for i in range(len(used)) if i not in fit.left_out]
+        angles = tuple(used[i].angle_deg for i in kept)
+        theta = np.radians(angles)
+        off = np.array([fit.residuals_mm[i] for i in kept]) * self.sign
+        now = fit.x_mm * np.cos(theta) + fit.y_mm * np.sin(theta) + off
+        earlier = look.groups
+        groups = {**earlier, angles: earlier.get(angles, Repeats()).add(left_over(angles, now))}
+        variance, freedom = pooled(groups.values(), 3, self.gauge.read_variance, KNOWN)
+        # far off, a size that was typed a little wrong bends the readings like a form, and an indicator that was bumped steps: such a
+        # pass teaches nothing to the later ones
+        bends = (fit.x_mm**2 + fit.y_mm**2) / (2 * self.radius_mm)
+        calm = bends <= BENDS * self.gauge.read_variance**0.5 and self.gauge.came_back(look.drift_mm or 0.0)
+        taught = groups if calm else earlier
+        seen = see(angles, now, groups, variance, freedom, self.finish)
+        return replace(look, groups=taught, variance=variance, round=seen)
 
     def doubt(self, record: Record, one: Pass) -> TermName | None:
         """See ``Measure``: also a reading left out that nobody called bad, spots on one side only, a low side cut off flat."""
@@ -125,17 +211,21 @@ class Ring(Measure):
             "wild" if look.wild else "unread" if look.unseen_deg > UNSEEN_DEG else "preload" if look.flat_low else None
         )
 
-    def terms(self, look: RingLook, factor: float, form_in_value: bool = False) -> tuple[Term, ...]:
-        """What widens the band of its offset times ``factor`` (2 for a TIR)."""
-        fit = look.fit
-        assert fit is not None
-        more, share = widened(fit, self.gauge.u_read_mm, surface=form_in_value)
+    def terms(self, look: RingLook, kind: LimitKind) -> tuple[Term, ...]:
+        """What widens the band of its TIR or of its offset."""
+        seen = look.round
+        assert seen is not None
+        twice = 2.0 if kind == "tir" else 1.0
+        band, alone = (
+            (seen.band_mm, seen.scatter_mm) if kind == "tir" else (seen.offset_band_mm, seen.offset_scatter_mm)
+        )
         return budget(
-            factor * fit.u_mm * more,
+            alone / 2,
             self.gauge,
-            stretch=factor,
+            stretch=twice,
             floor_mm=self.floor_mm,
-            share=share,
+            share=min(1.0, (self.gauge.read_variance / look.variance) ** 0.5),
+            form=("form", max(band**2 - alone**2, 0.0) ** 0.5 / twice),
             drift_mm=look.drift_mm,
         )
 
@@ -150,18 +240,19 @@ class Ring(Measure):
         where: str = "",
     ) -> Verdict | None:
         """The ring against a limit; ``shift`` is added to the offset first (a forecast), ``target`` taken off."""
-        fit = look.fit
-        if fit is None:
+        seen = look.round
+        if seen is None:
             return None
-        factor = 2.0 if kind == "tir" else 1.0
-        # Form that counts is in the TIR itself; it must not widen the band a second time.
-        in_value = kind == "tir" and not target and look.form_counts
-        center = complex(fit.x_mm, fit.y_mm)
-        offset = abs(center - target)
-        value = max(look.tir_mm, 2 * offset) if in_value else factor * offset
-        value += factor * (abs(center + shift - target) - offset)
-        terms = self.terms(look, factor, in_value)
-        found = judge(kind, max(value, 0.0), limit_mm, terms, fit.form_mm if in_value else 0.0)
+        center = complex(*seen.center)
+        terms, least = self.terms(look, kind), None
+        if kind == "tir" and not target:
+            more = 2 * (abs(center + shift) - abs(center))
+            value, form = seen.tir_mm + more, seen.form_mm
+            others = sum(t.mm**2 for t in terms if t.name not in ("gauge", "scatter", "form")) ** 0.5
+            least = seen.least_mm + more - others
+        else:
+            value, form = (2.0 if kind == "tir" else 1.0) * abs(center + shift - target), 0.0
+        found = judge(kind, max(value, 0.0), limit_mm, terms, form, least)
         return found.model_copy(update={"where": where}) if where else found
 
 

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 
-from ..angles import SAME_SPOT_DEG, apart, direction_deg
+from ..angles import SAME_SPOT_DEG, apart
 from ..errors import BadInput
 from ..holders import Round
+from ..memory import memory_words
 from ..plan.asks import Preset
 from ..plan.base import BasePlan
 from ..told import Caveat
@@ -178,17 +179,9 @@ def tell_memory(plan: BasePlan) -> tuple[Caveat, ...]:
     memory = plan.memory
     if not memory.setups:
         return ()
-    words: list[Bit] = [f"{plan.holder.name} remembers {memory.setups} set-up{'s' if memory.setups != 1 else ''}: "]
-    parts: list[list[Bit]] = []
-    if memory.moves:
-        parts.append([f"{memory.gain:.2f} of a move arrives (from {memory.moves} moves)"])
-    if memory.kicks:
-        kick = complex(memory.kick_x_mm, memory.kick_y_mm)
-        parts.append(["tightening kicks it ", length(abs(kick)), f" toward {direction_deg(kick):.0f}°"])
-    if memory.repeat_mm is not None:
-        parts.append(["a spot comes back to ", length(memory.repeat_mm)])
-    for index, part in enumerate(parts):
-        words += ([", "] if index else []) + part
+    said = memory_words(memory)
+    head = f"{plan.holder.name} remembers {memory.setups} set-up{'s' * (memory.setups != 1)}"
+    words: tuple[Bit, ...] = (head, ": ", *said) if said else (head,)
     return (Caveat(code="memory", field="holder_id", text=text(*words, ". The aims use it.")),)
 
 

@@ -9,8 +9,8 @@ from ..errors import BadInput
 from ..holders import OnTheTable
 from ..plan.edge import EdgeBase, place_word
 from ..told import Caveat
-from ..wording import Bit, length, size, strong, text
-from .lathe import GENERAL, check_limit_mm, tell_gauge
+from ..wording import size, strong, text
+from .lathe import GENERAL, check_limit_mm, tell_gauge, tell_memory
 from .steps import Caution, Step
 
 
@@ -159,19 +159,4 @@ def check_edge(plan: EdgeBase, least: int = 2) -> tuple[Caveat, ...]:
             "Type 0 and read the sine bar’s edge.",
             "choices.target_deg",
         )
-    return (*told, *tell_gauge(plan), *tell_edge_memory(plan))
-
-
-def tell_edge_memory(plan: EdgeBase) -> tuple[Caveat, ...]:
-    """What the holder answered before, in the words of an edge."""
-    memory = plan.memory
-    if not memory.setups:
-        return ()
-    words: list[Bit] = [f"{plan.holder.name} remembers {memory.setups} set-up{'s' if memory.setups != 1 else ''}"]
-    if memory.moves:
-        words.append(f": a tap does {memory.gain:.2f} of what its bolts say (from {memory.moves})")
-    if memory.kicks:
-        words += [", pulling down kicks it ", length(memory.kick_x_mm), " over its edge"]
-    if memory.per_tap_mm:
-        words += [", a tap moves ", length(memory.per_tap_mm)]
-    return (Caveat(code="memory", field="holder_id", text=text(*words, ". The aims use it.")),)
+    return (*told, *tell_gauge(plan), *tell_memory(plan))

@@ -20,12 +20,23 @@ School = Literal["high_spot", "pairs"]
 ANGLE_OVER_MM = 100.0
 
 
+Finish = Literal["ground", "turned", "rough"]
+#: How far form spreads on a finish, against a ground one.
+ROUGHNESS: dict[Finish, float] = {"ground": 1.0, "turned": 4.0, "rough": 10.0}
+
+
 class Workpiece(Model):
-    """The part as far as the computation needs it."""
+    """The part as far as the computation needs it; ``finish`` says what form to expect of its surface."""
 
     name: str = Field(min_length=1, max_length=120)
     diameter: Typed
     surface: Surface = "outside"
+    finish: Finish = "turned"
+
+    @property
+    def roughness(self) -> float:
+        """How far its form spreads, against a ground surface."""
+        return ROUGHNESS[self.finish]
 
     @property
     def diameter_mm(self) -> float:

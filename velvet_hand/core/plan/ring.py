@@ -10,6 +10,9 @@ from ..measure.ring import Ring
 from ..readings import Station
 from .base import BasePlan
 
+#: So few spots do not show a lobed part: a proof reads those between as well.
+FEW = 5
+
 
 def turn_stations(
     plan: BasePlan, ring: str = "", name: str = "", word: str = "Jaw", when: str = "always"
@@ -18,7 +21,13 @@ def turn_stations(
     found = []
     stops = [(str(n), deg, when) for n, deg in enumerate(plan.stations_deg, start=1)]
     if plan.between and when == "always":
-        stops = [one for n, deg, asked in stops for one in ((n, deg, asked), (f"{n}b", _halfway(plan, deg), "proof"))]
+        if len(stops) <= FEW:
+            # those of a proof are read on the way round
+            halfway = [(f"{n}b", _halfway(stop_deg, plan.stations_deg), "proof") for n, stop_deg, _ in stops]
+            stops = [s for two in zip(stops, halfway, strict=True) for s in two]
+        round_deg = tuple(deg for _, deg, _ in stops)
+        # those that settle what is undecided come when the others are read
+        stops += [(f"{n}c", _halfway(deg, round_deg), "undecided") for n, deg, _ in stops]
     for number, stop, when in stops:
         at = stop % 360
         jaw = next((j for j, deg in plan.holder.jaws_deg.items() if word and apart(deg, at) < SAME_SPOT_DEG), None)
@@ -42,14 +51,14 @@ def turn_stations(
     return tuple(found)
 
 
-def _halfway(plan: BasePlan, deg: float) -> float:
+def _halfway(deg: float, round_deg: tuple[float, ...]) -> float:
     """Halfway from a spot to the next one round."""
-    return deg + min((other - deg) % 360 or 360.0 for other in plan.stations_deg) / 2
+    return deg + min((other - deg) % 360 or 360.0 for other in round_deg) / 2
 
 
 def ring(
     plan: BasePlan, key: str = "", name: str = "", word: str = "Jaw", when: str = "always", *, flat: bool = False,
-    spots: tuple[Station, ...] | None = None,
+    spots: tuple[Station, ...] | None = None, stays: bool = True,
 ) -> Ring:  # fmt: skip
     """The plan's angles as a ring that its own indicator reads; ``flat`` where the readings are an exact sinusoid."""
     gauge, sign = plan.gauge_in(plan.slot(key)), plan.sense(None).center_sign
@@ -62,6 +71,10 @@ def ring(
         radius_mm=math.inf if flat or plan.flats else plan.part.diameter_mm / 2 + sign * gauge.tip_radius_mm,
         sign=sign,
         flats=plan.flats,
+        finish=plan.part.roughness,
+        form_stays=stays,
+        settle_mm=plan.limit.mm if plan.limit.kind in ("tir", "off_centre") else None,
+        settle_kind=plan.limit.kind,
     )
 
 

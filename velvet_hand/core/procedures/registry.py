@@ -24,7 +24,8 @@ PROCEDURES: dict[str, Registered] = _found()
 def example(procedure_id: str, seed: int) -> BasePlan:
     """A plan of that procedure by a number: orientations and options come round with it."""
     found: BasePlan = import_module(f"{__package__}.{procedure_id}.sim").example(seed)
-    return found
+    between: BasePlan = PROCEDURES[procedure_id].looking_between(found)
+    return between
 
 
 def machine(plan: BasePlan, rng: np.random.Generator) -> Body:

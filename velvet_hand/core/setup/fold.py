@@ -14,6 +14,9 @@ from ..units import ReadingValue, Typed, parse_degrees, parse_length, parse_read
 from . import events as ev
 from .state import BY_MOVES, CLEAR, NIP_UP, PROVE, READ, SET_GAUGE, MoveRecord, State
 
+#: Events that change what earlier passes say.
+REACH_BACK = (ev.PressTested, ev.GapMeasured, ev.ReadingCorrected, ev.SpotMarked)
+
 
 def fold(
     events: Iterable[ev.Event],
@@ -50,6 +53,8 @@ def fold(
     )
     for event in effective[1:]:
         apply(state, event)
+        if isinstance(event.body, REACH_BACK):
+            state.memo.clear()
     state.effective = effective
     state.seq = kept[-1].seq
     state.changed_at = kept[-1].at
@@ -71,7 +76,13 @@ def carried(state: State, event: ev.Event) -> State:
     touched = {len(state.passes), len(state.passes) + 1}
     if isinstance(event.body, ev.ReadingCorrected):
         key = str(event.body.reading_id)
-        touched |= {one.number for one in state.passes if any(r.event_id == key for r in one.all_readings())}
+        first = min(
+            (p.number for p in state.passes if any(r.event_id == key for r in p.all_readings())),
+            default=len(state.passes),
+        )
+        touched |= set(
+            range(first, len(state.passes) + 1)
+        )  # what a pass tells of form and scatter goes on to the later ones
     keep = 0 if isinstance(event.body, ev.PressTested | ev.GapMeasured) else min(touched)
     memo = {
         number: kept if number < keep - 1 else without(kept, BY_MOVES)

@@ -37,7 +37,7 @@ class MoveRecord:
 
 
 #: What was computed of a pass and the one after it, with the moves between them.
-BY_MOVES = ("row", "got", "learned")
+BY_MOVES = ("row", "got", "learned", "lean")
 #: What depends on the way of working too.
 BY_WAY = ("row",)
 P_co = TypeVar("P_co", bound=BasePlan, default=BasePlan, covariant=True)
@@ -109,6 +109,8 @@ class State(Generic[P_co]):
         )
         if not proof:
             skip.add("proof")
+        if not (proof and one and any(m.undecided(self, one) for m in self.measures.values())):
+            skip.add("undecided")
         if shimmed and not proof:
             last = max((r.move.pass_no for r in self.moves if r.move.do == "shim"), default=0)
             if any(p.number > last and all(p.answered(i) for i in shimmed) for p in before):

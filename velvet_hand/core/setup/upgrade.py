@@ -1,16 +1,18 @@
 """Events as they were kept once, as they are kept now. A kind of event that changes its form gets a new version here.
 
 Version 1 of a move was a four-jaw's, with acts that other procedures stretched; its kind is told from its acts and its name. Version 1
-of a verdict had value and limit as bare numbers of one kind; of an opening, a holder with every field that any holder has. Since
-version 3 of a proof each measure has a closing reading of its own.
+of a verdict had value and limit as bare numbers of one kind; of an opening, a holder with every field that any holder has. Version 2
+of an opening had one gain of all moves of its holder, and a mean shift whose frame was the indicator's. Since version 3 of a proof each
+measure has a closing reading of its own.
 """
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 #: The version that events are written in, by their type; 1 where nothing is said.
-VERSIONS = {"opened": 2, "move_done": 2, "proved": 3}
+VERSIONS = {"opened": 3, "move_done": 2, "proved": 3}
 
 
 def upgraded(raw: dict[str, Any]) -> dict[str, Any]:
@@ -19,11 +21,12 @@ def upgraded(raw: dict[str, Any]) -> dict[str, Any]:
     if not isinstance(body, dict):
         return raw
     kind = body.get("type")
+    if kind == "opened" and raw.get("version", 1) < 3:
+        plan = body["plan"]
+        holder, memory = upgraded_holder(plan["holder"]), upgraded_memory(plan.get("memory", {}))
+        return {**raw, "version": 3, "body": {**body, "plan": {**plan, "holder": holder, "memory": memory}}}
     if kind not in VERSIONS or raw.get("version", 1) >= 2:
         return raw
-    if kind == "opened":
-        plan = body["plan"]
-        return {**raw, "version": 2, "body": {**body, "plan": {**plan, "holder": upgraded_holder(plan["holder"])}}}
     shown, verdict = raw.get("shown"), raw.get("verdict")
     return {
         **raw,
@@ -63,6 +66,16 @@ def upgraded_holder(old: dict[str, Any]) -> dict[str, Any]:
     if "edge_mm" in kept:
         kept["edge_mm"] = kept["edge_mm"] or old["diameter_mm"]
     return kept
+
+
+def upgraded_memory(old: dict[str, Any]) -> dict[str, Any]:
+    """A memory of version 2 as lessons: one gain stood for every way of moving; its shift lay in no holder's frame and is left out."""
+    kept: dict[str, Any] = {key: old[key] for key in ("setups", "repeat_mm", "per_tap_mm") if key in old}
+    if old.get("moves"):
+        gain, variance = old["gain"], old["gain_sd"] ** 2
+        taught = dict.fromkeys(("gain", "gain_1", "gain_2"), ((gain, variance),))
+        kept["taught"] = {**taught, "log_gain": ((math.log(max(gain, 0.1)), variance / max(gain, 0.1) ** 2),)}
+    return {**kept, **({"taught": old["taught"]} if "taught" in old else {})}
 
 
 def _verdict(old: dict[str, Any]) -> dict[str, Any]:

@@ -42,7 +42,9 @@ SECOND_LEVER = Gauge(id="g2", name="Second lever", kind="lever", graduation_mm=0
 
 
 def four_jaw_plan(**changes: Any) -> dict[str, Any]:
-    """What a plan of a four-jaw has, with a fine plunger; ``surface``, ``travel_mm``, ``numbering``, ``limit_thou`` are shorthand."""
+    """What a plan of a four-jaw has, with a fine plunger; ``surface``, ``travel_mm``, ``numbering``, ``limit_thou``, ``finish`` are
+    shorthand.
+    """
     surface = changes.pop("surface", "outside")
     travel = changes.pop("travel_mm", 3.0)
     numbering = changes.pop("numbering", "ccw")
@@ -51,8 +53,9 @@ def four_jaw_plan(**changes: Any) -> dict[str, Any]:
     lead = changes.pop("lead_mm", 4.0)
     graduation = changes.pop("graduation_mm", 0.00254)
     floor = changes.pop("floor_mm", 0.001)
+    finish = changes.pop("finish", "ground")
     base: dict[str, Any] = {
-        "part": Workpiece(name="drum", diameter=Typed(text="62", unit="mm"), surface=surface),
+        "part": Workpiece(name="drum", diameter=Typed(text="62", unit="mm"), surface=surface, finish=finish),
         "machine": Machine(id="m", name="Bramble lathe", kind="lathe", floor_mm=floor),
         "holder": FourJaw(
             id="h",
@@ -88,6 +91,7 @@ def held(kind: type[H], **changes: Any) -> H:
 def usual(seed: int, **changes: Any) -> dict[str, Any]:
     """What every plan has; the orientation goes round with the seed."""
     base = four_jaw_plan(
+        finish="turned",
         surface=("outside", "inside")[seed % 2],
         gauge_clock_deg=(90.0, 180.0, 0.0, 270.0)[(seed // 2) % 4],
         carrier=("work_turns", "gauge_turns")[(seed // 8) % 2],
@@ -104,10 +108,12 @@ def limit_mm(text: str, kind: str = "tir") -> Limit:
     return Limit.model_validate({"kind": kind, "typed": Typed(text=text, unit="mm")})
 
 
-def part_of(seed: int, surface: str | None = None) -> Workpiece:
+def part_of(seed: int, surface: str | None = None, finish: str = "turned") -> Workpiece:
     """A part of 62 mm, outside or inside by the seed."""
     side = surface or ("outside", "inside")[seed % 2]
-    return Workpiece.model_validate({"name": "drum", "diameter": Typed(text="62", unit="mm"), "surface": side})
+    return Workpiece.model_validate(
+        {"name": "drum", "diameter": Typed(text="62", unit="mm"), "surface": side, "finish": finish}
+    )
 
 
 def short_lever(seed: int, travel_mm: float) -> dict[str, Any]:

@@ -122,17 +122,8 @@ class SimulatedChuck(Body):
             self._tap(move)
             return
         assert isinstance(move, Jaws)
+        push, travel = self.pushed(move)
         drawn = move.draw.number
-        push = -cmath.rect(1.0, math.radians(self._jaw_deg(drawn)))
-        start = self.center
-
-        def needle(travel: float) -> float:
-            self.center = start + push * travel
-            value = self.needle(watched(move).deg, self.jaw_ring)
-            self.center = start
-            return value
-
-        travel = self.travel_to_aim(move, needle, self.most_mm)
         if move.ease is None and travel > max(0.08, 2 * self.plan.gauge.graduation_mm):
             raise Jammed(f"jaw {drawn} drawn in {travel:.3f} mm with nothing eased")
         pair = (drawn - 1) % 2
@@ -143,6 +134,18 @@ class SimulatedChuck(Body):
         self._last_way[pair] = way
         self.drawn_in(push * stays)
         self.tight = False
+
+    def pushed(self, move: Jaws) -> tuple[complex, float]:
+        """Which way the named jaw pushes, and how far it goes until the needle stands at the aim."""
+        push, start = -cmath.rect(1.0, math.radians(self._jaw_deg(move.draw.number))), self.center
+
+        def needle(travel: float) -> float:
+            self.center = start + push * travel
+            value = self.needle(watched(move).deg, self.jaw_ring)
+            self.center = start
+            return value
+
+        return push, self.travel_to_aim(move, needle, self.most_mm)
 
     def drawn_in(self, shift: complex) -> None:
         """What stays of a jaw's push."""

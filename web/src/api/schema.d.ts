@@ -1316,6 +1316,12 @@ export interface components {
          */
         PartIn: {
             diameter: components["schemas"]["Typed"];
+            /**
+             * Finish
+             * @default turned
+             * @enum {string}
+             */
+            finish?: "ground" | "turned" | "rough";
             /** Name */
             name: string;
             /**

@@ -41,7 +41,7 @@ class Builder:
         current = self.state.open_pass
         if current is None or current.number != self.state.next_pass_no:
             return False, False, False
-        complete = all(current.answered(s.id) for s in self.state.asked())
+        complete = all(current.answered(s.id) for s in self.state.asked(current))
         return True, complete, state_closed(self.state, current)
 
     def _zero_afresh(self, station_id: str, key: str) -> Action:

@@ -48,7 +48,9 @@ class Proving(Reading):
             )
             judged = solution.judged
             again = self._read_again(number)
-            proves = judged is not None and self.procedure.doubt(state, state.passes[number - 1]) is None
+            doubt = self.procedure.doubt(state, state.passes[number - 1])
+            # a needle that did not come back leaves no doubt of what is far outside
+            proves = judged is not None and (doubt is None or (doubt == "drift" and judged.outcome == "outside"))
             told: tuple[Text, ...] = ()
             if not proves:
                 again, told = self._from_where(number)
@@ -77,6 +79,8 @@ class Proving(Reading):
         head = solution.need_reading or text(start, strong(state.station(unread(state)).label.lower()), ".")
         if left is not None and left[1]:
             head = text("Read ", strong(f"{left[0].label.lower()} again"), ": does it come back?")
+        elif left is not None and left[0].when == "undecided":
+            head = text("Undecided. Read the spots between, next ", strong(left[0].label.lower()), ".")
         closes = left is None or state.measures[left[0].ring].closes
         why = "Every spot, and the first one again." if closes else "Every one of them, as it falls."
         return (
@@ -100,13 +104,21 @@ class Proving(Reading):
             id="accept", label="Accept with a reason", key="A", events=(ev.Accepted(reason=""),), needs_reason=True
         )
         again = self._read_again(self.solution.pass_no)
+        settles = self.solution.again
+        if settles:
+            again = again.model_copy(update={"key": "Enter"})
         panel = self._panel(
             self._still(),
             name="verdict",
             kicker=text(f"Proof · pass {self.solution.pass_no}"),
             headline=self.solution.told or self._verdict_text(),
-            why=(*((self._verdict_text(),) if self.solution.told else ()), *self._limited()),
-            others=(accept, again),
+            why=(
+                *((self._verdict_text(),) if self.solution.told else ()),
+                *((settles,) if settles else ()),
+                *self._limited(),
+            ),
+            primary=again if settles else None,
+            others=(accept,) if settles else (accept, again),
             verdict=self.state.verdict,
         )
         if not self.solution.moves or self.solution.stop:

@@ -18,12 +18,12 @@ from ...setup.state import State
 from ...told import Caveat, Row, Solution
 from ...wording import Text
 from ..face import Face, centers_of, face
-from ..learning import lesson_of
 from ..procedure import Procedure
 from . import path as _path
 from . import plan as _plan
 from . import solve as _solve
-from .look import along, look_at, looks_of
+from .answers import answers
+from .look import look_at, looks_of
 
 J = TypeVar("J", bound=JawPlan)
 
@@ -67,7 +67,7 @@ class Jaws(Procedure[J]):
 
     def lesson(self, state: State[J]) -> Lesson:
         """See ``Procedure``."""
-        return lesson_of(state, looks_of(state), along)
+        return answers(state).lesson(state)
 
     def scene(self, state: State[J], solution: Solution, station_id: str) -> Scene:
         """See ``Procedure``."""

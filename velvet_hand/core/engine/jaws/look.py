@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import partial
 
 import numpy as np
@@ -12,11 +12,11 @@ from ...memo import once
 from ...plan.jaws import JawPlan
 from ...readings import Pass, Station
 from ...setup.state import State
-from .. import learning
-from ..learning import Learned
 from ..look import Looks
 from ..rings import look_ring
 
+#: Before a pass is whole, a circle of few spots says an offset plainly when that is so many times its uncertainty.
+PLAIN = 6
 #: Jaws that face each other.
 PAIRS: tuple[tuple[int, int], ...] = ((1, 3), (2, 4))
 
@@ -66,18 +66,8 @@ def _look_at(state: State[JawPlan], one: Pass) -> Look:
         values = [seen.toward_mm.get(s.id) if s else None for s in ends]
         if values[0] is not None and values[1] is not None and sense.proved:
             pairs[pair] = sense.center_sign * (values[0] - values[1]) / 2
-    return Look(
-        ring=seen.ring,
-        number=seen.number,
-        toward_mm=seen.toward_mm,
-        off=seen.off,
-        drift_mm=seen.drift_mm,
-        fit=seen.fit,
-        wild=seen.wild,
-        complete=seen.complete,
-        pair_mm=pairs,
-        target=target_of(state, one),
-    )
+    said = {one.name: getattr(seen, one.name) for one in fields(seen)}
+    return Look(**said, pair_mm=pairs, target=target_of(state, one))
 
 
 def target_of(state: State[JawPlan], one: Pass) -> complex:
@@ -104,12 +94,3 @@ def along(state: State[JawPlan], look: Look, deg: float) -> float | None:
         if apart < 1 or apart > 179:
             return offset if apart < 1 else -offset
     return None
-
-
-def learn(state: State[JawPlan]) -> Learned:
-    """Go through the passes and learn from each move and each tightening."""
-    return once(state.memo, "learned", 0, lambda: _learn(state))
-
-
-def _learn(state: State[JawPlan]) -> Learned:
-    return learning.learn(state, looks_of(state), along)

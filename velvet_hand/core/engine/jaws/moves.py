@@ -1,8 +1,9 @@
 """Which jaw, which way, how far, how much key, and the aim.
 
-With ``e`` the offset of the work, ``k`` the kick to expect and ``u`` the direction of a jaw, the
-work has to go ``(e + k).u`` away from that jaw: the jaw is drawn in, the one across is eased first.
-The aim at the drawn jaw is what the exact ray model says will be read there afterwards; for a plain
+With ``e`` the offset of the work, ``s`` the shift to expect and ``u`` the direction of a jaw, the
+work has to go ``(e + s).u`` away from that jaw: the jaw is drawn in, the one across is eased first. How far
+it is asked to go for that is what the chuck has answered so far (``policy``).
+The aim at the drawn jaw is what the exact ray model says will be read there afterwards; for a first
 correction that is the mean of the pair, exactly, at any offset.
 """
 
@@ -10,29 +11,38 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
+from ...estimate.pairs import Screwed
 from ...fit.circle import ray
 from ...move import Asked, Jaws, Needle
 from ...plan.jaws import JawPlan
 from ...setup.state import State
 from ...wording import Bit, Text, angle, length, signed, strong, text
-from ..learning import Learned
+from ..answers import Answered
 from . import off_dial
 from .acts import jaw_going, sentence
-from .look import PAIRS, Look, jaw_station, unit_vector
+from .answers import on_axes
+from .look import PAIRS, PLAIN, Look, jaw_station, unit_vector
+from .policy import asks, least_mm, on_the_dial, shift_of, shift_seen
 
+#: A long move may fall short by this part, and the curve of the work then shifts what the other pair reads; it may also drag the work
+#: sideways by this part. A small move of the other pair is lost in that and waits for the next pass.
+SHORT, SIDEWAYS = 0.4, 0.1
 #: In the last two thou nothing is eased any more: the high side is only drawn in.
 DRAW_ONLY_MM = 2 * 0.0254
 
 
 @dataclass(frozen=True, slots=True)
 class _Need:
-    """What a pair wants: the offset along it and the part of it that is asked for."""
+    """What a pair wants: the offset along it, how far the work has to go, how far that is asked for, and the shift allowed for."""
 
     pair: tuple[int, int]
     draw: int
     offset_mm: float
     need_mm: float
-    kick_mm: float
+    asked_mm: float
+    shift_mm: float
 
 
 def _offset_along(state: State[JawPlan], look: Look, pair: tuple[int, int]) -> float | None:
@@ -52,28 +62,36 @@ def _offset_along(state: State[JawPlan], look: Look, pair: tuple[int, int]) -> f
         return from_fit
     if pair in look.pair_mm:
         return look.pair_mm[pair]
-    plain = look.fit is not None and from_fit is not None and abs(from_fit) > 6 * look.fit.u_mm
+    plain = look.fit is not None and from_fit is not None and abs(from_fit) > PLAIN * look.fit.u_mm
     return from_fit if plain else None
 
 
-def _needs(state: State[JawPlan], look: Look, learned: Learned) -> list[_Need]:
+def _needs(state: State[JawPlan], look: Look, known: Answered[Screwed]) -> list[_Need]:
+    offsets = [_offset_along(state, look, pair) for pair in PAIRS]
+    shift = shift_of(known)
+    at = on_axes(state, look.target)
+    needs = [at[i] - (offset or 0.0) - shift[i] for i, offset in enumerate(offsets)]
+    asked = asks(state, known, np.array([0.0 if offset is None else needs[i] for i, offset in enumerate(offsets)]))
     found = []
-    for pair in PAIRS:
-        offset = _offset_along(state, look, pair)
+    for i, (pair, offset) in enumerate(zip(PAIRS, offsets, strict=True)):
         if offset is None:
             continue
-        ux, uy = unit_vector(state.plan.holder.jaw_deg(pair[0]))
-        kick = learned.kick_mm[0] * ux + learned.kick_mm[1] * uy
-        need = offset - (look.target.real * ux + look.target.imag * uy) + kick
-        if need >= 0:
-            found.append(_Need(pair, pair[0], offset, need, kick))
-        else:
-            found.append(_Need(pair, pair[1], -offset, -need, -kick))
+        sign = -1.0 if needs[i] > 0 else 1.0  # work that has to go toward jaw 1 is pushed by the one across
+        found.append(
+            _Need(
+                pair,
+                pair[0] if sign > 0 else pair[1],
+                sign * offset,
+                abs(needs[i]),
+                max(-sign * asked[i], 0.0),
+                sign * shift[i],
+            )
+        )
     return found
 
 
 def small_enough_mm(state: State[JawPlan], look: Look) -> float:
-    """Offset along a pair below which moving it makes nothing better."""
+    """Offset along a pair, before the pass is whole, below which moving it makes nothing better."""
     limit, plan = state.plan.limit, state.plan
     off_centre = limit.mm / 2 if limit.kind == "tir" else limit.mm
     if plan.sideways_mm is not None:
@@ -84,18 +102,15 @@ def small_enough_mm(state: State[JawPlan], look: Look) -> float:
 
 def _rank(state: State[JawPlan], look: Look, needs: list[_Need]) -> list[_Need]:
     """The moves to make, in order: by school."""
-    floor = small_enough_mm(state, look)
-    wanted = [n for n in needs if n.need_mm > floor]
-    if not wanted and look.complete:
-        largest = max(needs, key=lambda n: n.need_mm, default=None)
-        if largest is not None and largest.need_mm > state.plan.gauge.graduation_mm / 4:
-            wanted = [largest]
-    if state.plan.school == "pairs":
-        return wanted[:1]
-    return sorted(wanted, key=lambda n: -n.need_mm)
+    floor = least_mm(state) if look.complete else small_enough_mm(state, look)
+    longest = max((n.need_mm for n in needs), default=0.0)
+    lost = max((SHORT * longest) ** 2 / (2 * look.ring.radius_mm), SIDEWAYS * longest)
+    wanted = [n for n in needs if n.need_mm > floor and n.asked_mm > 0 and n.need_mm >= lost]
+    wanted = wanted if state.plan.school == "pairs" else sorted(wanted, key=lambda n: -n.need_mm)
+    return wanted[:1] if state.plan.school == "pairs" else wanted
 
 
-def moves(state: State[JawPlan], look: Look, learned: Learned) -> tuple[Jaws, ...]:
+def moves(state: State[JawPlan], look: Look, known: Answered[Screwed]) -> tuple[Jaws, ...]:
     """Moves still to make after this pass, the next one first.
 
     With a reading past the gauge's travel and no circle yet, see ``off_dial``.
@@ -108,14 +123,14 @@ def moves(state: State[JawPlan], look: Look, learned: Learned) -> tuple[Jaws, ..
     unseen = look.fit is None or _contradicted(state, look)
     if unseen and not look.target and (beyond := off_dial.move(state, look)):
         return () if beyond.id in done else (beyond,)
-    ranked = _rank(state, look, _needs(state, look, learned))
+    ranked = _rank(state, look, _needs(state, look, known))
     x, y = (look.fit.x_mm, look.fit.y_mm) if look.fit else (0.0, 0.0)
     found = []
     for index, need in enumerate(ranked, start=1):
         ux, uy = unit_vector(state.plan.holder.jaw_deg(need.draw))
         if look.fit is None:
             x, y = need.offset_mm * ux, need.offset_mm * uy
-        found.append(_move(state, look, learned, need, (x, y), index, len(ranked)))
+        found.append(_move(state, look, known, need, (x, y), index, len(ranked)))
         x, y = x - need.need_mm * ux, y - need.need_mm * uy
     if not look.target and any(abs(m.aim_mm or 0.0) > state.plan.gauge.travel_mm for m in found):
         # A few spots on the dial fix a circle, but its aim lies where this gauge shows nothing.
@@ -150,10 +165,20 @@ def _toward_at(state: State[JawPlan], look: Look, deg: float, center: tuple[floa
     return look.fit.mean_mm + float(ray(deg, *start, radius, sign)) + moved
 
 
+def _surface_at(look: Look, deg: float, center: tuple[float, float]) -> float | None:
+    """Toward value there by all readings of the pass and what is known of the form: one reading alone scatters more than that."""
+    fit, seen, ring = look.fit, look.round, look.ring
+    if fit is None or seen is None or fit.dof < 3 or ring.flats:
+        return None
+    apart = complex(*seen.center) - complex(fit.x_mm, fit.y_mm) + complex(*center) - complex(fit.x_mm, fit.y_mm)
+    at = (fit.x_mm + apart.real, fit.y_mm + apart.imag)
+    return fit.mean_mm + float(ray(deg, *at, ring.radius_mm, ring.sign)) + ring.sign * seen.stands_out(deg)
+
+
 def _move(
     state: State[JawPlan],
     look: Look,
-    learned: Learned,
+    known: Answered[Screwed],
     need: _Need,
     center: tuple[float, float],
     index: int,
@@ -162,15 +187,21 @@ def _move(
     holder, sense = state.plan.holder, state.sense
     deg = holder.jaw_deg(need.draw)
     ux, uy = unit_vector(deg)
-    asked = learned.gain.ask(need.need_mm)
     radius, sign = look.ring.radius_mm, look.ring.sign
-    after = (center[0] - asked * ux, center[1] - asked * uy)
-    now_toward = _toward_at(state, look, deg, center)
-    step = float(ray(deg, *after, radius, sign)) - float(ray(deg, *center, radius, sign))
-    shifted = look.drift_mm or 0.0
+    now_toward, shifted = _toward_at(state, look, deg, center), look.walked_mm
+
+    def step_of(mm: float) -> float:
+        """What the reading there changes by, when the work goes so far."""
+        return float(ray(deg, center[0] - mm * ux, center[1] - mm * uy, radius, sign) - ray(deg, *center, radius, sign))
+
+    here = _surface_at(look, deg, center) if known.moves else None
+    here = now_toward if here is None else here
+    asked = on_the_dial(state, need.asked_mm, lambda mm: here + step_of(mm) + shifted)
+    aim = here + step_of(asked)
+    now_toward = here if (aim - now_toward) * sign > 0 else now_toward  # within what one reading scatters by
     station = jaw_station(state, need.draw)
     needle = Needle.at(
-        sense, now_toward + shifted, now_toward + step + shifted, way=-sign, station_id=station.id if station else "",
+        sense, now_toward + shifted, aim + shifted, way=-sign, station_id=station.id if station else "",
         label=f"jaw {need.draw}", deg=deg, gap=state.plan.gauge.measures_gap,
     )  # fmt: skip
     other = holder.opposite(need.draw)
@@ -186,7 +217,7 @@ def _move(
         aims=_aims(state, look),
         title=f"jaws {need.pair[0]} and {need.pair[1]}",
         sentence=sentence(other if ease else None, need.draw, needle),
-        reason=_reason(state, look, learned, need, asked),
+        reason=_reason(state, look, known, need, asked),
         half_sentence=text(f"Jaw {other} is eased. Now draw ", strong(f"jaw {need.draw} in"), " to the aim."),
         back=text(
             f"Or go back: draw jaw {other} in again until jaw {need.draw} reads ", signed(needle.now_mm or 0.0), "."
@@ -211,7 +242,7 @@ def _aims(state: State[JawPlan], look: Look) -> dict[str, float]:
             continue
         if look.target:
             mean += float(ray(station.angle_deg, *_xy(look.target), look.ring.radius_mm, look.ring.sign))
-        found[station.id] = state.sense.needle_mm(mean + (look.drift_mm or 0.0))
+        found[station.id] = state.sense.needle_mm(mean + look.walked_mm)
     return found
 
 
@@ -219,7 +250,7 @@ def _xy(z: complex) -> tuple[float, float]:
     return z.real, z.imag
 
 
-def _reason(state: State[JawPlan], look: Look, learned: Learned, need: _Need, asked: float) -> Text:
+def _reason(state: State[JawPlan], look: Look, known: Answered[Screwed], need: _Need, asked: float) -> Text:
     other = state.plan.holder.opposite(need.draw)
     parts: list[Bit] = []
     ends = [jaw_station(state, j) for j in (need.draw, other)]
@@ -234,12 +265,16 @@ def _reason(state: State[JawPlan], look: Look, learned: Learned, need: _Need, as
         ux, uy = unit_vector(state.plan.holder.jaw_deg(need.draw))
         wanted = look.target.real * ux + look.target.imag * uy
         parts += ["Wanted there: ", length(wanted), f" toward jaw {need.draw if wanted >= 0 else other}. "]
-    gain = learned.gain
-    if gain.moves and abs(asked - need.need_mm) > state.plan.gauge.graduation_mm / 4:
-        parts += [f"This chuck answered {gain.value:.2f} of what was asked so far, so the aim goes past the middle. "]
-    if abs(need.kick_mm) > state.plan.gauge.graduation_mm / 4:
-        way = f"toward jaw {need.draw if need.kick_mm > 0 else other}"
-        parts += ["Tightening kicked it ", length(need.kick_mm), f" {way}; the aim leaves room for that. "]
+    gain = known.belief.x[2 + PAIRS.index(need.pair)]
+    if asked < need.asked_mm:
+        parts += ["The dial shows no farther; what is left comes after it. "]
+    elif abs(asked - need.need_mm) > state.plan.gauge.graduation_mm / 4:
+        where = "past the middle" if asked > need.need_mm else "short of the middle"
+        parts += [f"Of a move of these jaws {gain:.2f} arrives, so the aim lies {where}. "]
+    seen = shift_seen(known, PAIRS.index(need.pair))
+    if seen and abs(need.shift_mm) > state.plan.gauge.graduation_mm / 4:
+        way = f"toward jaw {need.draw if need.shift_mm > 0 else other}"
+        parts += ["Tightening shifts it ", length(need.shift_mm), f" {way}; the aim leaves room for that. "]
     lead = state.plan.holder.lead_mm
     if lead:
         parts += ["The key needs about ", angle(360 * asked / lead), "; the aim decides."]

@@ -3,18 +3,24 @@
 from __future__ import annotations
 
 from ...angles import direction_deg
+from ...estimate.pairs import Screwed
+from ...move import Move
 from ...plan.jaws import JawPlan
 from ...readings import Pass
 from ...setup.state import State
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict
 from ...wording import Text, angle, length, strong, text
-from ..learning import Learned, got_mm, wrong_way_caveat
-from ..rings import judge_ring, ready
-from ..telling import clipped_caveat, drift_caveat, off_caveats, pass_line, wild_caveats, zero_caveat
+from ..answers import Answered
+from ..learning import got_mm, wrong_way_caveat
+from ..policy import Next, next_of
+from ..rings import judge_ring, out_of_round
+from ..telling import clipped_caveat, drift_caveat, odd_caveat, off_caveats, pass_line, wild_caveats, zero_caveat
 from . import off_dial
-from .look import PAIRS, Look, along, jaw_station, learn, look_at
+from .answers import acts_of, answered
+from .look import PAIRS, Look, along, jaw_station, look_at
 from .moves import moves, small_enough_mm
+from .policy import odds
 from .throw import judge_throw
 
 _LOBES = {2: "oval", 3: "three-lobed", 4: "four-lobed", 5: "five-lobed"}
@@ -30,11 +36,11 @@ def toward_words(state: State[JawPlan], deg: float) -> Text:
     return text(f"jaw {near[0]}, ", angle(abs(gaps[near[0]])), f" to {near[1]}")
 
 
-def judge_look(state: State[JawPlan], look: Look, kick: tuple[float, float] = (0.0, 0.0)) -> Verdict | None:
-    """The pass against the limit; ``kick`` is added to the offset first (a forecast)."""
+def judge_look(state: State[JawPlan], look: Look, shift: complex = 0j) -> Verdict | None:
+    """The pass against the limit; ``shift`` is added to the offset first (a forecast)."""
     if state.plan.limit.kind == "throw":
-        return judge_throw(state, look, complex(*kick))
-    return judge_ring(state, look, shift=complex(*kick))
+        return judge_throw(state, look, shift)
+    return judge_ring(state, look, shift=shift)
 
 
 def solve(state: State[JawPlan]) -> Solution:
@@ -54,18 +60,18 @@ def solve(state: State[JawPlan]) -> Solution:
             y_mm=None,
             need_reading=(),
         )
-    look, learned = look_at(state, current), learn(state)
+    look, known = look_at(state, current), answered(state)
     judged = judge_look(state, look)
-    to_make = moves(state, look, learned)
-    fresh = not current.moved
-    done, stop = _ready(state, look, learned, judged) if fresh and look.complete else (False, ())
+    to_make = moves(state, look, known)
+    then = _next(state, look, known, judged, to_make) if look.complete else Next()
     return Solution(
         pass_no=current.number,
-        figures=_figures(state, look, learned),
+        figures=_figures(state, look),
         moves=to_make,
         judged=judged,
-        ready=done,
-        stop=stop,
+        ready=then.ready,
+        stop=then.stop,
+        again=then.again,
         caveats=_caveats(state, current, look, bool(to_make)),
         wild=look.wild,
         x_mm=look.fit.x_mm if look.fit else None,
@@ -74,13 +80,29 @@ def solve(state: State[JawPlan]) -> Solution:
     )
 
 
-def _ready(state: State[JawPlan], look: Look, learned: Learned, judged: Verdict | None) -> tuple[bool, Text]:
-    """Go on to tighten? And why, when it is not because the limit is met."""
-    forecast = judge_look(state, look, learned.kick_mm)
-    return ready(state, look, judged, forecast, complex(*learned.kick_mm) - look.target, "moving jaws")
+def _next(
+    state: State[JawPlan], look: Look, known: Answered[Screwed], judged: Verdict | None, to_make: tuple[Move, ...]
+) -> Next:
+    """What comes after this pass."""
+    current = state.passes[-1]
+    if judged is None or known.lost or current.back:
+        return Next()
+    left = 2 * abs(complex(*look.round.center)) if look.round else 0.0
+    acts = acts_of(to_make, known.ways or (0, 0))
+    return next_of(
+        odds(state, look, known, judged),
+        judged,
+        acts,
+        left=bool(to_make),
+        tight=state.tight,
+        moved=bool(current.moved),
+        straight=state.plan.school == "high_spot",
+        stop=out_of_round(look, judged, left, "moving jaws"),
+        small="Stop here: what is left is no more than gauge and machine can tell.",
+    )
 
 
-def _figures(state: State[JawPlan], look: Look, learned: Learned) -> tuple[Figure, ...]:
+def _figures(state: State[JawPlan], look: Look) -> tuple[Figure, ...]:
     fit, plan = look.fit, state.plan
     if fit is None:
         along = [
@@ -96,8 +118,8 @@ def _figures(state: State[JawPlan], look: Look, learned: Learned) -> tuple[Figur
     spread = 57.3 * fit.u_mm / fit.offset_mm if fit.offset_mm > 2 * fit.u_mm else None
     toward = (*text("toward "), *toward_words(state, fit.toward_deg)) if spread else text("no direction to speak of")
     found = [
-        Figure(id="tir", label="TIR", mm=look.tir_mm, u_mm=2 * fit.u_mm),
-        Figure(id="off_centre", label="Off center", mm=fit.offset_mm, u_mm=fit.u_mm, note=toward),
+        Figure(id="tir", label="TIR", mm=look.tir_mm, u_mm=look.tir_u_mm),
+        Figure(id="off_centre", label="Off center", mm=fit.offset_mm, u_mm=look.offset_u_mm, note=toward),
     ]
     lobes = text(_LOBES.get(fit.lobe, f"{fit.lobe} lobes")) if fit.lobe else ()
     if len(look.toward_mm) > 3:
@@ -151,6 +173,7 @@ def _caveats(state: State[JawPlan], current: Pass, look: Look, movable: bool) ->
     if current.number > 1:
         both = {n: look_at(state, state.passes[n - 1]) for n in (current.number - 1, current.number)}
         found += wrong_way_caveat(state, current, both, along)
+        found += odd_caveat(answered(state).odd and not current.moved)
     return tuple(found)
 
 

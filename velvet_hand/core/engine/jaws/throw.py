@@ -20,7 +20,7 @@ def judge_throw(state: State[JawPlan], look: RingLook, shift: complex = 0j) -> V
         return None
     throw = abs(plan.target)
     at = (center + shift) * rect(1, -direction_deg(plan.target))
-    terms = look.ring.terms(look, 1.0)
+    terms = look.ring.terms(look, "off_centre")
     size = judge("throw", abs(abs(at) - throw), plan.limit.mm, terms)
     if plan.sideways_mm is None:
         return size  # true on its flats: no direction is wanted

@@ -130,12 +130,10 @@ class Adjustable(OneRing[AdjustablePlan]):
         """All screws of one shift, as one move; the last screw drawn is watched to the aim."""
         if look.center is None:
             return ()
-        need = -(look.center + complex(*learned.kick_mm))
+        need = -(look.center + learned.shift)
         if abs(need) < state.plan.gauge.graduation_mm / 4:
             return ()
-        asked, left = _within_range(
-            learned.gain.ask(abs(need)) * need / abs(need), self.already(state), state.plan.holder
-        )
+        asked, left = _within_range(learned.ask(abs(need)) * need / abs(need), self.already(state), state.plan.holder)
         if abs(asked) < LEAST_MM:
             return ()
         return (self._move(state, look, asked, left),)
@@ -188,7 +186,7 @@ class Adjustable(OneRing[AdjustablePlan]):
         deg = state.plan.holder.jaw_deg(main)
         radius, side = look.ring.radius_mm, look.ring.sign
         after = complex(fit.x_mm, fit.y_mm) + d
-        shifted = fit.mean_mm + (look.drift_mm or 0.0)
+        shifted = fit.mean_mm + look.walked_mm
         station = next((s for s in state.stations if s.jaw == main), None)
         needle = Needle.at(
             sense,

@@ -112,7 +112,7 @@ class Centre(OneRing[CentrePlan]):
         """X, then Y: each by the needle at a side on its axis."""
         if look.fit is None:
             return ()
-        need = -complex(look.fit.x_mm, look.fit.y_mm) - complex(*learned.kick_mm)
+        need = -complex(look.fit.x_mm, look.fit.y_mm) - learned.shift
         small = state.plan.gauge.graduation_mm / 4
         asked = [("X", need.real), ("Y", need.imag)]
         asked = [(axis, mm) for axis, mm in asked if abs(mm) >= small]
@@ -125,14 +125,14 @@ class Centre(OneRing[CentrePlan]):
     ) -> Move:
         plan, sense, fit = state.plan, state.sense, look.fit
         assert fit is not None
-        asked = learned.gain.ask(abs(need)) * (1 if need > 0 else -1)
+        asked = learned.ask(abs(need)) * (1 if need > 0 else -1)
         base = 0.0 if axis == "X" else 90.0
         spots = {round(s.angle_deg) % 360: s for s in state.stations if s.id in look.toward_mm}
         watch = base if round(base) in spots else base + 180
         station = spots.get(round(watch))
         sign = sense.center_sign * (1 if watch == base else -1)
         offset = fit.x_mm if axis == "X" else fit.y_mm
-        shifted = fit.mean_mm + (look.drift_mm or 0.0)
+        shifted = fit.mean_mm + look.walked_mm
         needle = Needle.at(
             sense, shifted + sign * offset, shifted + sign * (offset + asked), station_id=station.id if station else "",
             label=f"the {SIDES[watch]} side", deg=watch,

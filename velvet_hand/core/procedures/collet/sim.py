@@ -50,7 +50,7 @@ class SimulatedCollet(Body):
 
 def example(seed: int) -> ColletPlan:
     """A plan by a number: every orientation and option comes round."""
-    outside = {"part": part_of(seed, "outside")}
+    outside = {"part": part_of(seed, "outside", "ground")}
     nose = held(Collet, max_work_mm=80)
     turns = ((0.0, 180.0), (0.0, 120.0, 240.0))[seed % 2]
     plan = usual(seed, **outside, holder=nose, limit=limit_mm("0.018"), stations_deg=(0.0, 90.0, 180.0, 270.0))

@@ -167,7 +167,7 @@ class SimulatedColumn(Body):
 
 def example(seed: int) -> ColumnPlan:
     """A plan by a number: every orientation and option comes round."""
-    outside = {"part": part_of(seed, "outside")}
+    outside = {"part": part_of(seed, "outside", "ground")}
     vise = held(Column, edge_mm=260)
     lever = Gauge(id="g", name="Lever", kind="lever", graduation_mm=0.001, travel_mm=0.8)
     kind = {

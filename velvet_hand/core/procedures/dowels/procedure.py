@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import dataclasses
 from collections.abc import Iterator
 
 from ...angles import direction_deg, rect
@@ -10,7 +9,7 @@ from ...engine.face import gauge, magnification, spot
 from ...engine.learning import Learned
 from ...engine.many_rings import ManyRings
 from ...engine.one_ring import OneRing
-from ...engine.rings import judge_ring, look_ring
+from ...engine.rings import look_ring
 from ...engine.telling import closings
 from ...errors import BadInput
 from ...gauge import Carrier, Surface
@@ -27,7 +26,6 @@ from ...readings import Pass
 from ...scene import DowelScene, Scene, SceneDot
 from ...setup.state import State
 from ...told import Caveat, Figure, Solution
-from ...verdict import Verdict
 from ...wording import Text, length, strong, text
 from .plan import DowelPlan
 
@@ -146,19 +144,7 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
         vector, and the bore's true center is its fit plus that.
         """
         look = look_ring(state, one, "bore-")
-        sag = self.sag(state)
-        if look.fit is None or not sag:
-            return look
-        fit = dataclasses.replace(look.fit, x_mm=look.fit.x_mm + sag.real, y_mm=look.fit.y_mm + sag.imag)
-        return dataclasses.replace(look, fit=fit)
-
-    def judge(self, state: State[DowelPlan], look: RingLook, shift: complex = 0j) -> Verdict | None:
-        """By the offset alone: the range of raw readings still holds the sag."""
-        if look.fit is None or not self._sag_seen(state):
-            return judge_ring(state, look, shift=shift)
-        # Form is told beside; a range of readings that hold the arm's sag must not be taken for a TIR.
-        calm = dataclasses.replace(look, toward_mm={})
-        return judge_ring(state, calm, shift=shift)
+        return look.moved(self.sag(state))
 
     def in_place(self, state: State[DowelPlan], before: int | None = None) -> complex:
         """Shift that the dowels in place give now: their offset toward their clock angle."""

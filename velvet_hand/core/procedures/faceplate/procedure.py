@@ -101,10 +101,10 @@ class Faceplate(OneRing[FaceplatePlan]):
         """One blow's direction: from the high side through the middle, leaving room for the kick."""
         if look.center is None:
             return ()
-        need = -(look.center + complex(*learned.kick_mm))
+        need = -(look.center + learned.shift)
         if abs(need) < state.plan.gauge.graduation_mm / 4:
             return ()
-        asked = learned.gain.ask(abs(need))
+        asked = learned.ask(abs(need))
         side = self.toward(state, direction_deg(-need))
         reason = text("Work sits ", length(abs(look.center)), " off center, toward ", *side, ".")
         return (tap_move(state, look, need, asked, what="the work", where=side, title="the high side", reason=reason),)

@@ -184,12 +184,12 @@ class Tram(OneRing[TramPlan]):
         """The bigger of the two tilts; then everything is read again."""
         if look.center is None:
             return ()
-        need = look.center + complex(*learned.kick_mm)
+        need = look.center + learned.shift
         x_first = abs(need.real) >= abs(need.imag)
         size = abs(need.real if x_first else need.imag)
         if size < state.plan.gauge.graduation_mm / 4:
             return ()
-        return (self._move(state, look, x_first, need.real if x_first else need.imag, learned.gain.ask(size)),)
+        return (self._move(state, look, x_first, need.real if x_first else need.imag, learned.ask(size)),)
 
     def _move(self, state: State[TramPlan], look: RingLook, in_x: bool, tilt_mm: float, asked_mm: float) -> Move:
         plan, sense, fit = state.plan, state.sense, look.fit
@@ -199,7 +199,7 @@ class Tram(OneRing[TramPlan]):
         now_tilt = fit.x_mm if in_x else fit.y_mm
         after_tilt = now_tilt - asked_mm * (1 if tilt_mm > 0 else -1)
         side = -1 if pivot > 0 else 1  # the side farther from the pivot shows more
-        mean, shifted = fit.mean_mm, look.drift_mm or 0.0
+        mean, shifted = fit.mean_mm, look.walked_mm
         at_pivot = mean + now_tilt * pivot / radius
         watch = (0.0 if side > 0 else 180.0) if in_x else (90.0 if side > 0 else 270.0)
         lean = (0.0 if tilt_mm > 0 else 180.0) if in_x else (90.0 if tilt_mm > 0 else 270.0)

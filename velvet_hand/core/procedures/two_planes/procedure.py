@@ -3,15 +3,21 @@
 from __future__ import annotations
 
 from ...angles import direction_deg, rect
+from ...engine.answers import Answers, Done
 from ...engine.blows import tap_move
 from ...engine.face import SIDE_PART, magnification
+from ...engine.jaws.answers import answered, off_axes
 from ...engine.jaws.jaws import Jaws
-from ...engine.jaws.look import Look, learn, look_at
+from ...engine.jaws.look import Look, look_at
 from ...engine.jaws.plan import tell_holder
+from ...engine.jaws.policy import shift_of
 from ...engine.jaws.solve import toward_words
+from ...engine.learning import GAIN, SHIFT_MM, STOPS_TO, Learned, learned
 from ...engine.rings import judge_ring, look_ring, ready
 from ...engine.telling import drift_caveat, pass_line, ring_figures, wild_caveats, worst_drift
 from ...errors import BadInput
+from ...estimate.kalman import Array
+from ...estimate.one_gain import Moved, OneGain
 from ...measure.base import Measure
 from ...measure.ring import RingLook
 from ...move import Asked, Move, TapRound
@@ -20,7 +26,6 @@ from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.ring import ring, turn_stations
 from ...readings import Pass
-from ...response import Gain
 from ...scene import AxisScene, Scene, SceneLine, SceneStop
 from ...setup.state import State
 from ...told import Caveat, Row, Solution
@@ -124,7 +129,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
             return base
         near, far = self.rings(state, current)
         complete = near.complete and far.complete
-        kick = complex(*learn(state).kick_mm)
+        kick = _shift(state)
         judged = self.judge(state, near, far) if complete else None
         forecast = self.judge(state, near, far, kick) if complete else None
         fresh = complete and not current.moved
@@ -163,7 +168,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         if near.center is None or far.center is None:
             return base.moves
         tilt = (far.center - near.center) / (plan.far_z_mm - plan.near_z_mm)
-        at_jaws = abs(near.center - near.target + complex(*learn(state).kick_mm))
+        at_jaws = abs(near.center - near.target + _shift(state))
         lean, least = abs(tilt) * plan.far_z_mm, plan.gauge.graduation_mm / 4
         moved = state.passes[-1].moved
         jaws = tuple(self._with_effect(m, far.center) for m in base.moves)
@@ -182,7 +187,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         side = toward_words(state, direction_deg(-need))
         return (
             tap_move(
-                state, far, need, _tap_gain(state, abs(need)), what="the far end", where=side, title="the far end",
+                state, far, need, _lean(state).ask(abs(need)), what="the far end", where=side, title="the far end",
                 reason=reason, teaches=False,
             ),
         )  # fmt: skip
@@ -235,22 +240,36 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         return side_view(state, *self.rings(state, current), move)
 
 
-def _tap_gain(state: State[TwoPlanesPlan], need_mm: float) -> float:
-    """What to ask of a tap: learned from the far plane, for a tap springs back as it likes."""
-    gain = Gain()
-    for record in state.moves:
-        asked = record.move.asked
-        if not isinstance(record.move, TapRound) or asked is None:
-            continue
-        number = record.move.pass_no
-        if not 1 <= number < len(state.passes):
-            continue
-        before, after = (look_ring(state, state.passes[i], "far") for i in (number - 1, number))
-        if before.center is None or after.center is None or number in state.tightenings:
-            continue
-        got = ((after.center - before.center) * rect(1, -asked.deg)).real
-        gain = gain.learn(asked.mm, got, after.fit.u_mm if after.fit else 0.001)
-    return gain.ask(need_mm)
+def _shift(state: State[TwoPlanesPlan]) -> complex:
+    """The shift to expect of the next tightening."""
+    return off_axes(state, shift_of(answered(state)))
+
+
+def _lean(state: State[TwoPlanesPlan]) -> Learned:
+    return learned(state, _lean_answers(state), 2)
+
+
+def _lean_answers(state: State[TwoPlanesPlan]) -> Answers[Moved]:
+    """How the work has answered taps: its lean at the far plane, which jaws leave as it is."""
+    plan = state.plan
+    model = OneGain(2, STOPS_TO * plan.gauge.graduation_mm, GAIN, SHIFT_MM)
+    reach = plan.far_z_mm / (plan.far_z_mm - plan.near_z_mm)
+
+    def seen(number: int) -> tuple[Array, Array] | None:
+        near, far = (look_ring(state, state.passes[number - 1], ring) for ring in ("near", "far"))
+        if near.round is None or far.round is None or not (near.complete and far.complete):
+            return None
+        return (far.round.center - near.round.center) * reach, (far.round.cov + near.round.cov) * reach**2
+
+    def done(number: int, ways: tuple[int, ...]) -> Done[Moved]:
+        asked = [m.asked for m in state.moved_in(number) if isinstance(m, TapRound)]
+        taps = [rect(one.mm, one.deg) for one in asked if one is not None]
+        acts = [Moved((tap.real, tap.imag)) for tap in taps]
+        if times := state.tightenings.count(number):
+            acts.append(Moved((0.0, 0.0), times))
+        return Done(tuple(acts) if len(taps) == len(asked) else None)
+
+    return Answers(model, seen, done, lambda number: False, name="lean")
 
 
 def side_view(state: State[TwoPlanesPlan], near: RingLook, far: RingLook, move: TapRound) -> AxisScene:

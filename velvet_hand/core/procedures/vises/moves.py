@@ -6,6 +6,7 @@ from abc import ABC
 from typing import Any
 
 from ...engine.learning import Learned
+from ...engine.policy import Next
 from ...move import Asked, Move, Needle, Stage, Tap
 from ...plan.edge import corner_word, side_word
 from ...readings import Station
@@ -53,7 +54,7 @@ class VisesMoves(VisesReading, ABC):
 
     def _needle(self, state: State[VisePairPlan], station: Station, look: PairLook, here: float, run: float) -> Needle:
         """Needle now and aim at a station."""
-        shifted = here + (look.drift_mm or 0.0)
+        shifted = here + state.plan.gauge.walked_mm(look.drift_mm or 0.0)
         at: dict[str, Any] = {"station_id": station.id, "label": station.label.lower(), "x_mm": station.x_mm}
         found = Needle.at(state.sense_of(station), shifted, shifted + run, **at)
         return found.model_copy(update={"now_mm": None}) if station.id in look.off else found
@@ -140,24 +141,27 @@ class VisesMoves(VisesReading, ABC):
             log=text(f"{name.capitalize()} slid {way} by ", length(step)),
         )  # fmt: skip
 
-    def enough(
-        self, state: State[VisePairPlan], look: PairLook, judged: Verdict | None, learned: Learned
-    ) -> tuple[bool, Text]:
+    def then(
+        self, state: State[VisePairPlan], look: PairLook, judged: Verdict | None, to_make: tuple[Move, ...]
+    ) -> Next:  # fmt: skip
         """See ``Corrected``."""
-        if judged is None or self.bar_in(state):
-            return False, ()
+        if judged is None or self.bar_in(state) or state.passes[-1].moved:
+            return Next()
         kick = self.kicks(state)
         shift = max(abs(kick[0]), abs(kick[1])) * look.plan.edge_mm + abs(kick[2])
         forecast = self.judge(state, look, complex(shift)) if shift else judged
-        if judged.outcome == "holds" and forecast is not None and forecast.outcome == "holds":
-            return True, ()
-        if judged.outcome == "holds" and not self.moves(state, look, learned):
-            return True, ()
-        if judged.value_mm <= judged.band_mm or not self.moves(state, look, learned):
-            return True, text(
-                "Stop here: what is left, ", length(judged.value_mm), ", is no more than gauge and machine can tell."
+        if judged.outcome == "holds" and ((forecast is not None and forecast.outcome == "holds") or not to_make):
+            return Next(True)
+        if judged.value_mm <= judged.band_mm or not to_make:
+            return Next(
+                True,
+                text(
+                    "Stop here: what is left, ",
+                    length(judged.value_mm),
+                    ", is no more than gauge and machine can tell.",
+                ),
             )
-        return False, ()
+        return Next()
 
     def what_to_read(self, look: PairLook) -> Text:
         """See ``Corrected``."""

@@ -13,6 +13,7 @@ from ...engine.one_line import OneLine
 from ...engine.shimmed import pieces_words, shim_move
 from ...engine.table import table_scene
 from ...errors import BadInput
+from ...estimate.scatter import KNOWN
 from ...fit.packing import nearest_stack
 from ...measure.edge import Edge, LineLook
 from ...move import Packet, Shim, Tap
@@ -238,7 +239,9 @@ class Vises(VisesMoves):
         mine = {k: v for k, v in look.toward_mm.items() if k[0] == "ab"[which]}
         shown = Edge(id="", stations=(), gauge=plan.gauge, length_mm=plan.whole_mm, wanted=plan.target_slope)
         x = dict.fromkeys(mine, 0.0)
-        return LineLook(shown, look.number, x, mine, {}, None, look.lines[which], look.wild, look.complete)
+        return LineLook(
+            shown, look.number, x, mine, {}, None, look.lines[which], look.wild, look.complete, {}, plan.gauge.read_variance, KNOWN
+        )  # fmt: skip
 
     def _body(self, state: State[VisePairPlan], look: PairLook | None, which: int, solution: Solution) -> SceneBody:
         plan = state.plan

@@ -26,6 +26,14 @@
       <p class="hint">{{ stationHint }}</p>
       <ToldHere :told="told" field="stations_deg" />
     </el-form-item>
+    <el-form-item v-if="asks.presets.length" label="The surface is" :error="fault('part.finish')">
+      <el-radio-group v-model="form.finish">
+        <el-radio-button value="ground">ground</el-radio-button>
+        <el-radio-button value="turned">turned</el-radio-button>
+        <el-radio-button value="rough">rough</el-radio-button>
+      </el-radio-group>
+      <p class="hint">How round it can be expected to be, until the readings tell.</p>
+    </el-form-item>
     <el-form-item v-if="asks.schools.length" label="Way of working">
       <el-radio-group v-model="form.school">
         <el-radio-button value="high_spot">both pairs at once</el-radio-button>

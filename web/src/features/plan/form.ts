@@ -13,6 +13,7 @@ export interface Form {
   part: string
   diameter: string
   surface: 'outside' | 'inside'
+  finish: 'ground' | 'turned' | 'rough'
   limit: string
   kind: Schemas['LimitIn']['kind']
   stations: string
@@ -32,6 +33,7 @@ export const emptyForm = (): Form => ({
   part: '',
   diameter: '',
   surface: 'outside',
+  finish: 'turned',
   limit: '',
   kind: 'tir',
   stations: '4',
@@ -84,7 +86,12 @@ export function planOf(form: Form, unit: Unit, procedure?: Procedure): Schemas['
   const stylus = form.stylus.trim()
   return {
     procedure: form.procedure,
-    part: { name: form.part, diameter: sizeTyped(form.diameter, unit), surface: form.surface },
+    part: {
+      name: form.part,
+      diameter: sizeTyped(form.diameter, unit),
+      surface: form.surface,
+      finish: form.finish,
+    },
     machine_id: form.machine_id,
     holder_id: form.holder_id,
     gauge_id: form.gauge_id,

@@ -1,0 +1,151 @@
+"""Passes to a proof, cold, warm and with a holder that answers anew, on two physics: ``./velvet bench advice [trials]``.
+
+Everything is counted: all full passes, the proof too; readings; tightenings; what was not proved in 12 passes; and proofs that hold
+though the truth is past the limit. Seeds are the trial's number.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass
+from functools import partial
+
+import numpy as np
+
+from bench.physics import Bolts, Chuck, Screws, Vise, bolts, screws
+from tests.support import make_plan
+from velvet_hand.core.desk import desk
+from velvet_hand.core.memory import Lesson, remember
+from velvet_hand.core.operator import Operator
+from velvet_hand.core.plan.base import BasePlan
+from velvet_hand.core.plan.edge import EdgeBase
+from velvet_hand.core.plan.jaws import JawPlan
+from velvet_hand.core.procedures.registry import example
+
+MOST = 12
+LESSONS = 4
+#: Limit and one mark of the indicator that goes with it (mm).
+LIMITS = ((0.0127, 0.00254), (0.005, 0.001))
+
+
+@dataclass(frozen=True, slots=True)
+class Trial:
+    """How one ended."""
+
+    passes: int
+    readings: int
+    tightenings: int
+    held: bool
+    false: bool
+
+
+def four_jaw(limit: float, mark: float, spots: int) -> BasePlan:
+    """A part of 50 mm in a four-jaw."""
+    plan = make_plan(
+        limit_thou=str(round(limit / 0.0254, 6)), graduation_mm=mark, floor_mm=0.0, travel_mm=10.0,
+        stations_deg=tuple(360.0 / spots * i for i in range(spots)), between=True,
+    )  # fmt: skip
+    part = plan.part.model_copy(
+        update={"diameter": plan.part.diameter.model_copy(update={"text": "50"}), "finish": "ground"}
+    )
+    return plan.model_copy(update={"part": part})
+
+
+def vise(limit: float, mark: float, hinge: str) -> BasePlan:
+    """A vise of 150 mm, its limit over the jaw."""
+    plan = example("vise", 0)
+    typed = plan.limit.typed.model_copy(update={"text": str(limit), "unit": "mm"})
+    return plan.model_copy(
+        update={
+            "limit": plan.limit.model_copy(update={"kind": "over_jaw", "typed": typed}),
+            "target_deg": 0.0,
+            "unit": "mm",
+            "machine": plan.machine.model_copy(update={"floor_mm": 0.0}),
+            "hinge": hinge,
+            "way": "swing",
+            "gauge": plan.gauge.model_copy(update={"graduation_mm": mark, "travel_mm": 3.0}),
+            "holder": plan.holder.model_copy(update={"edge_mm": 150.0, "bolts_mm": (10.0, 140.0)}),
+            "keys": "out",
+            "spots_mm": (10.0, 45.0, 80.0, 115.0, 145.0),
+            "lies": "across",
+            "gauge_side": "near",
+        }
+    )
+
+
+def as_edge(plan: BasePlan) -> EdgeBase:
+    """The plan of a vise."""
+    assert isinstance(plan, EdgeBase)
+    return plan
+
+
+def _run(
+    plan: BasePlan, kind: str, physics: str, rng: np.random.Generator, holder: Screws | Bolts
+) -> tuple[Trial, Lesson]:
+    if isinstance(holder, Screws):
+        assert isinstance(plan, JawPlan)
+        chuck: Chuck | Vise = Chuck(plan, rng, holder, physics)
+    else:
+        chuck = Vise(as_edge(plan), rng, holder, physics)
+    done = Operator(plan, chuck, rng).run(max_passes=MOST)
+    verdict = done.state.verdict
+    held = verdict is not None and verdict.outcome == "holds" and done.passes <= MOST
+    false = held and chuck.true_tir_mm > plan.limit.mm
+    return Trial(done.passes if held else MOST + 1, chuck.readings, chuck.tightenings, held, false), desk.lesson(
+        done.state
+    )
+
+
+def trial(kind: str, plan: BasePlan, physics: str, memory: str, seed: int) -> Trial:
+    """One set-up; ``memory`` cold, warm (four set-ups of the same holder before) or anew (of another one)."""
+    rng = np.random.default_rng(seed)
+
+    def draw() -> Screws | Bolts:
+        return screws(rng, physics) if kind == "four-jaw" else bolts(rng, physics, as_edge(plan))
+
+    holder = draw()
+    if memory != "cold":
+        taught = holder if memory == "warm" else draw()
+        lessons = [_run(plan, kind, physics, rng, taught)[1] for _ in range(LESSONS)]
+        plan = plan.model_copy(update={"memory": remember(lessons)})
+    return _run(plan, kind, physics, rng, holder)[0]
+
+
+CELLS: tuple[tuple[str, str, Callable[[float, float], BasePlan]], ...] = (
+    ("four-jaw, 8 spots", "four-jaw", partial(four_jaw, spots=8)),
+    ("four-jaw, 4 + 4 spots", "four-jaw", partial(four_jaw, spots=4)),
+    ("vise, one bolt snug", "vise", partial(vise, hinge="low")),
+    ("vise, both bolts light", "vise", partial(vise, hinge="none")),
+)
+
+
+def cell(trials: list[Trial]) -> str:
+    """Median / 90th percentile / not done in percent, the mean in brackets, and false holds in percent of those that held."""
+    counts = [t.passes for t in trials]
+    held = [t for t in trials if t.held]
+    middle, most = np.percentile(counts, 50), np.percentile(counts, 90)
+    missed, false = 100 * (1 - len(held) / len(trials)), 100 * sum(t.false for t in held) / max(len(held), 1)
+    readings, tight = np.mean([t.readings for t in trials]), np.mean([t.tightenings for t in trials])
+    counted = f"{_n(middle)} / {_n(most)} / {missed:.1f} ({np.mean(counts):.1f})"
+    return f"{counted}; {readings:.0f} read, {tight:.1f} tight, {false:.1f} % false"
+
+
+def _n(value: float) -> str:
+    return f">{MOST}" if value > MOST else f"{value:.0f}"
+
+
+def table(
+    trials: int, physics: str, memories: tuple[str, ...] = ("cold", "warm", "anew"), only: str = ""
+) -> list[list[str]]:
+    """A row a cell and limit."""
+    rows = [["way of working", "limit", *memories]]
+    with ProcessPoolExecutor() as pool:
+        for words, kind, plan in CELLS:
+            for limit, mark in LIMITS if only in words else ():
+                ends = [
+                    list(pool.map(partial(trial, kind, plan(limit, mark), physics, memory), range(trials), chunksize=8))
+                    for memory in memories
+                ]
+                rows.append([words, f"{limit} mm", *(cell(one) for one in ends)])
+    return rows

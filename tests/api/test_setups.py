@@ -48,11 +48,11 @@ def test_a_button_sends_the_events_it_carries(client: Any) -> None:
     for station, text in (("s1", "4"), ("s2", "0"), ("s3", "-4"), ("s4", "0")):
         view = send(client, setup_id, reading(text, station)).json["view"]
     panel = view["panels"][0]
-    assert panel["headline"][1] == {"kind": "words", "text": "jaw 3 off", "strong": True}
+    assert panel["headline"][1] == {"kind": "words", "text": "jaw 3", "strong": True}
     assert panel["aim"]["aim_mm"] == pytest.approx(0, abs=1e-12)
     view = send(client, setup_id, panel["primary"]["events"][0]).json["view"]
     assert view["tray"]["pass_no"] == 2
-    assert words(view["log"][-1]["what"]).startswith("Jaw 3 eased, jaw 1 drawn in, aim ")
+    assert words(view["log"][-1]["what"]).startswith("Jaw 3 backed off, jaw 1 tightened, aim ")
 
 
 def words(parts: list[dict[str, Any]]) -> str:

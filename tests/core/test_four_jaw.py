@@ -36,7 +36,7 @@ def test_the_worked_example_of_four_readings() -> None:
     assert as_a(Jaws, second).draw.key_deg == pytest.approx(9.4, abs=0.05)
     assert first.aim_mm == pytest.approx(0.16, abs=1e-9)  # the pair's mean, exactly
     assert there(first.needle).label == "jaw 1"
-    assert said(first) == "Ease jaw 3 off, then draw jaw 1 in until the needle falls to the aim."
+    assert said(first) == "Back off jaw 3, then tighten jaw 1 until the needle falls to the aim."
 
 
 @pytest.mark.parametrize("surface", ["outside", "inside"])
@@ -85,7 +85,7 @@ def test_in_the_last_two_thou_a_jaw_is_only_drawn_in() -> None:
     person.read_all(0.05, 0.0, -0.05, 0.0)
     move = person.solve().moves[0]
     assert jaws(move) == [("draw_in", 1)]
-    assert "easing nothing" in said(move)
+    assert said(move).startswith("Just tighten jaw 1 until")
     person = Person()
     person.read_all(0.06, 0.0, -0.06, 0.0)
     assert jaws(person.solve().moves[0])[0] == ("ease", 3)
@@ -105,7 +105,7 @@ def test_a_half_done_move_has_its_state_and_a_way_back() -> None:
     person.do(phase="eased")
     panel = person.panel()
     assert panel.name == "half"
-    assert plain(panel.headline, "thou", 0.0005) == "Jaw 3 is eased. Now draw jaw 1 in to the aim."
+    assert plain(panel.headline, "thou", 0.0005) == "Jaw 3 is backed off. Now tighten jaw 1 to the aim."
     assert "reads +7.87 thou" in plain(panel.why[0], "thou", 0.0005)
     with pytest.raises(Exception, match="half done"):
         person.read("s1", "0")
@@ -289,7 +289,7 @@ def test_picture_and_sentence_name_the_same_jaw_at_the_same_place(clock: float, 
     acting = {j.jaw: j.do for j in as_a(ChuckScene, scene).jaws if j.do}
     assert acting == {number: do for do, number in jaws(move)}
     drawn = next(j for j in as_a(ChuckScene, scene).jaws if j.do == "draw_in")
-    assert f"jaw {drawn.jaw} in" in plain(panel.headline, "thou", 0.0005)
+    assert f"ighten jaw {drawn.jaw} " in plain(panel.headline, "thou", 0.0005)
     assert drawn.at_deg == pytest.approx(as_a(ChuckScene, scene).gauge.at_deg)
     assert as_a(ChuckScene, scene).gauge.at_deg == pytest.approx(clock if carrier == "work_turns" else 90.0)
     assert as_a(ChuckScene, scene).gauge.needle_mm == there(panel.aim).now_mm

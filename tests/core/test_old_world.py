@@ -85,6 +85,8 @@ def _spelled(words: str) -> str:
     """As it is said now."""
     for was, now in SAID:
         words = words.replace(was, now)
+    words = re.sub(r"Ease (jaw \d) off, then draw (jaw \d) in", r"Back off \1, then tighten \2", words)
+    words = re.sub(r"Only draw (jaw \d) in, easing nothing,", r"Just tighten \1", words)
     return re.sub(r"\bcentre\b", "center", words)
 
 

@@ -128,7 +128,7 @@ def test_tray_is_closed_while_a_jaw_is_eased() -> None:
     view = person.view()
     assert not view.tray.active
     jaws = {j.jaw: words(j.label) for j in as_a(ChuckScene, view.panels[0].scene).jaws if j.do}
-    assert jaws == {3: "eased", 1: "then draw in 7.87 thou"}
+    assert jaws == {3: "backed off", 1: "then tighten 7.87 thou"}
 
 
 def test_two_moves_of_one_pass_come_one_after_the_other() -> None:
@@ -198,7 +198,7 @@ def test_the_log_tells_moves_proofs_and_corrections() -> None:
     to_the_proof(person, 0.0, 0.0, 0.0, 0.0)
     lines = [words(line.what) for line in person.view().log]
     assert "Reading corrected, Jaw 1: +7.87 thou" in lines
-    assert "Jaw 3 eased, jaw 1 drawn in, aim 0.00 thou (asked 7.87 thou)." in lines
+    assert "Jaw 3 backed off, jaw 1 tightened, aim 0.00 thou (asked 7.87 thou)." in lines
     assert any(line.startswith("Proof, pass 2: holds, 0.0") for line in lines)
 
 

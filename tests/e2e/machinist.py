@@ -130,7 +130,7 @@ class Machinist:
         state = desk.load(setups.events_of(UUID(setup_id)))
         move = desk.procedure_of(state.plan).solve(state).moves[0]
         said = self.headline()
-        assert f"jaw {as_a(Jaws, move).draw.number} in" in said, (said, move.id)
+        assert f"ighten jaw {as_a(Jaws, move).draw.number} " in said, (said, move.id)
         self.chuck.do(move)
         seq = state.seq
         self.page.keyboard.press("Enter")

@@ -133,7 +133,7 @@ def test_keys_correct_mark_undo_and_go_another_way(page: Any) -> None:
     page.keyboard.press("d")
     page.get_by_text("Both pairs from one pass").wait_for()
     page.keyboard.press("e")
-    page.locator("[data-part=headline]", has_text="is eased. Now draw").wait_for()
+    page.locator("[data-part=headline]", has_text="is backed off. Now tighten").wait_for()
     page.keyboard.press("b")
     page.locator("[data-part=headline]", has_text="Read jaw 1").wait_for()
     page.keyboard.press("?")
@@ -141,7 +141,7 @@ def test_keys_correct_mark_undo_and_go_another_way(page: Any) -> None:
     page.keyboard.press("Escape")
     page.get_by_role("dialog", name="Keys").wait_for(state="hidden")
     page.keyboard.press("l")
-    page.get_by_text("Went back: the eased jaw drawn in again.").wait_for()
+    page.get_by_text("Went back: the jaw that was backed off is tight again.").wait_for()
     assert desk.load(setups.events_of(UUID(setup_id))).next_pass_no == 2
 
 
@@ -227,7 +227,7 @@ def test_the_unit_switches_everywhere_at_once(page: Any) -> None:
     page.locator("[data-part=aim]", has_text="0.00").wait_for()
     page.get_by_role("radio", name="mm").check(force=True)
     page.locator(CELL.format("Jaw 1"), has_text="+0.102").wait_for()
-    page.locator("svg.chuck", has_text="draw in 0.102 mm").wait_for()
+    page.locator("svg.chuck", has_text="tighten 0.102 mm").wait_for()
     page.locator("[data-part=aim]", has_text="mm").wait_for()
 
 
@@ -235,7 +235,7 @@ def test_picture_sentence_and_tray_agree_on_the_screen(page: Any) -> None:
     at_the_first_reading(page, "Impression journal")
     for text in ("0", "5", "0", "-5"):
         type_reading(page, text)
-    page.locator("[data-part=headline]", has_text="draw jaw 2 in").wait_for()
+    page.locator("[data-part=headline]", has_text="tighten jaw 2").wait_for()
     page.wait_for_function("() => !document.querySelector('.cell.waits')")  # three readings give a move, too
     page.locator(CELL.format("Jaw 4"), has_text="5.00").wait_for()
     page.wait_for_timeout(400)
@@ -245,7 +245,7 @@ def test_picture_sentence_and_tray_agree_on_the_screen(page: Any) -> None:
     gauge = page.locator("svg.chuck [data-part=gauge]")
     jaw = page.locator("svg.chuck .jaw.draw_in")
     assert float(gauge.get_attribute("data-angle")) == pytest.approx(float(jaw.get_attribute("data-angle")))
-    # the arrow of the jaw that is drawn in points at the middle; the work lies off on its side
+    # the arrow of the jaw that is tightened points at the middle; the work lies off on its side
     work = page.locator("svg.chuck [data-part=work]").get_attribute("transform")
     x, y = (float(n) for n in work.removeprefix("translate(").removesuffix(")").split())
     assert abs(x) < 1
@@ -263,7 +263,7 @@ def test_no_page_has_an_accessibility_fault(browser: Any, server: Any, theme: st
     _, setup_id = at_the_first_reading(page, f"Bearing housing {theme}")
     for text in ("0", "5", "0", "-5"):
         type_reading(page, text)
-    page.locator("[data-part=headline]", has_text="draw jaw 2 in").wait_for()
+    page.locator("[data-part=headline]", has_text="tighten jaw 2").wait_for()
     faults = faults_of(page)
     page.keyboard.press("?")
     page.get_by_role("dialog", name="Keys").wait_for()

@@ -189,7 +189,7 @@ class AdjustableBody(Jawed):
         Literal["toward", "away"],
         OneOf(
             "When a screw is drawn, the body goes",
-            "Draw one screw and look. Screws in the body go toward, screws in a ring away.",
+            "Tighten one screw and look. Screws in the body go toward, screws in a ring away.",
             words={"toward": "toward it", "away": "away from it"},
             rank=41,
         ),

@@ -120,13 +120,13 @@ def _move_words(event: ev.Event, phase: str) -> Text:
     if move is None:
         return text("Move.")
     if phase == "eased" and isinstance(move, Jaws) and move.ease:
-        return text(f"Jaw {move.ease.number} eased, not drawn yet.")
+        return text(f"Jaw {move.ease.number} backed off, the other not tightened yet.")
     if phase == "back":
-        return text("Went back: the eased jaw drawn in again.")
+        return text("Went back: the jaw that was backed off is tight again.")
     if not isinstance(move, Jaws):
         return move.log if move.aim_mm is None else (*move.log, *text(", aim ", signed(move.aim_mm), "."))
     drawn = move.draw.number
-    head = f"Jaw {move.ease.number} eased, jaw {drawn} drawn in" if move.ease else f"Jaw {drawn} drawn in"
+    head = f"Jaw {move.ease.number} backed off, jaw {drawn} tightened" if move.ease else f"Jaw {drawn} tightened"
     if move.aim_mm is None or move.asked is None:
         return text(f"{head} until the needle came back.")
     return text(f"{head}, aim ", signed(move.aim_mm), " (asked ", length(move.asked.mm), ").")

@@ -122,16 +122,18 @@ def _jaw(state: State, move: Move | None, jaw: int, deg: float, seen: Face) -> S
     for order, (number, do, label) in enumerate(_acts(move), start=1):
         if number == jaw:
             eased = state.half is not None and do == "ease"
-            return SceneJaw.model_validate({**at, "do": do, "order": order, "label": text("eased") if eased else label})
+            return SceneJaw.model_validate(
+                {**at, "do": do, "order": order, "label": text("backed off") if eased else label}
+            )
     return SceneJaw.model_validate({**at, "do": None, "order": None, "label": ()})
 
 
 def _acts(move: Move | None) -> list[tuple[int, Do, Text]]:
     """What each jaw or screw does, in order, with its words in the picture."""
     if isinstance(move, Jaws):
-        head = "then draw in" if move.ease else "only draw in"
+        head = "then tighten" if move.ease else "just tighten"
         drawn: tuple[int, Do, Text] = (move.draw.number, "draw_in", _sized(head, move.draw.mm))
-        return [(move.ease.number, "ease", text("ease off first")), drawn] if move.ease else [drawn]
+        return [(move.ease.number, "ease", text("back off first")), drawn] if move.ease else [drawn]
     if isinstance(move, Screws):
         return [
             (s.number, "slacken", _sized("slacken", -(s.mm or 0.0)))
@@ -197,7 +199,7 @@ def gauge(state: State, move: Move | None, station: Station, turn: float) -> Sce
     )
 
 
-_DONE = {"ease": "eased off", "draw_in": "drawn in", "slacken": "slackened", "tighten": "tightened", "shim": "packed"}
+_DONE = {"ease": "backed off", "draw_in": "tightened", "slacken": "slackened", "tighten": "tightened", "shim": "packed"}
 
 
 def _describe(state: State, move: Move | None, face_seen: Face) -> str:

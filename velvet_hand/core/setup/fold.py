@@ -232,7 +232,7 @@ def _reading_taken(state: State, event: ev.Event, body: ev.ReadingTaken) -> None
     if state.half is not None:
         raise NotNow(
             "not_now",
-            "A move is half done: one jaw is eased.",
+            "A move is half done: one jaw is backed off.",
             "Finish the move or go back, then read.",
         )
     current = _pass_for(state, body.pass_no)
@@ -340,7 +340,7 @@ def _move_done(state: State, event: ev.Event, body: ev.MoveDone) -> None:
 
 def _tightened(state: State) -> None:
     if state.half is not None:
-        raise NotNow("not_now", "A move is half done: one jaw is eased.", "Finish the move or go back first.")
+        raise NotNow("not_now", "A move is half done: one jaw is backed off.", "Finish the move or go back first.")
     state.tight = True
     state.tightenings.append(len(state.passes))
     if state.passes:

@@ -129,7 +129,7 @@ class Reading(Builder):
         others = []
         if isinstance(move, Jaws) and move.ease:
             eased = ev.MoveDone(pass_no=move.pass_no, move_id=move.id, phase="eased")
-            others.append(Action(id="eased", label="Only eased", key="E", events=(eased,)))
+            others.append(Action(id="eased", label="Only backed off", key="E", events=(eased,)))
         others += [self._read_again(move.pass_no), *self._other_way(move)]
         if not self.state.plan.gauge.measures_gap:
             others.append(self._zero_afresh(unread(self.state), "Z"))
@@ -180,8 +180,8 @@ class Reading(Builder):
             kicker=text("Half done · ", move.title),
             headline=move.half_sentence,
             aim=aim_box(move),
-            why=(move.back, text("Do not turn the spindle or leave the machine with a jaw eased.")),
-            primary=Action(id="move", label="Drawn in, read again", key="Enter", events=done(move)),
+            why=(move.back, text("Do not turn the spindle or leave the machine with a jaw backed off.")),
+            primary=Action(id="move", label="Tightened, read again", key="Enter", events=done(move)),
             others=(Action(id="back", label="Gone back instead", key="B", events=(back,)),),
         )
 

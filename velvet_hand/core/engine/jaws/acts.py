@@ -20,5 +20,5 @@ def sentence(ease: int | None, draw: int, needle: Needle) -> Text:
     does = needle.does.replace("the gap", f"the gap at jaw {draw}")
     end = f"until {does}."
     if ease is None:
-        return text("Only draw ", strong(f"jaw {draw} in"), f", easing nothing, {end}")
-    return text("Ease ", strong(f"jaw {ease} off"), ", then draw ", strong(f"jaw {draw} in"), f" {end}")
+        return text("Just tighten ", strong(f"jaw {draw}"), f" {end}")
+    return text("Back off ", strong(f"jaw {ease}"), ", then tighten ", strong(f"jaw {draw}"), f" {end}")

@@ -218,9 +218,9 @@ def _move(
         title=f"jaws {need.pair[0]} and {need.pair[1]}",
         sentence=sentence(other if ease else None, need.draw, needle),
         reason=_reason(state, look, known, need, asked),
-        half_sentence=text(f"Jaw {other} is eased. Now draw ", strong(f"jaw {need.draw} in"), " to the aim."),
+        half_sentence=text(f"Jaw {other} is backed off. Now tighten ", strong(f"jaw {need.draw}"), " to the aim."),
         back=text(
-            f"Or go back: draw jaw {other} in again until jaw {need.draw} reads ", signed(needle.now_mm or 0.0), "."
+            f"Or go back: tighten jaw {other} again until jaw {need.draw} reads ", signed(needle.now_mm or 0.0), "."
         ),
     )
 

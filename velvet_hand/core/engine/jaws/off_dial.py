@@ -103,12 +103,12 @@ def _make(
             "the gauge can show. This takes out as much as the dial can follow; then set zero afresh at "
             f"{needle.label}, needle mid-travel, and read again. Roughing in by rule is quicker if it is far out."
         ),
-        half_sentence=text(f"Jaw {other} is eased. Now draw ", strong(f"jaw {draw} in"), " to the aim."),
+        half_sentence=text(f"Jaw {other} is backed off. Now tighten ", strong(f"jaw {draw}"), " to the aim."),
         back=_back(other, needle.label, needle.now_mm),
     )
 
 
 def _back(eased: int, watch: str, now: float | None) -> Text:
     if now is None:
-        return text(f"Or go back: draw jaw {eased} in again to where it was.")
-    return text(f"Or go back: draw jaw {eased} in again until {watch} reads ", signed(now), ".")
+        return text(f"Or go back: tighten jaw {eased} again to where it was.")
+    return text(f"Or go back: tighten jaw {eased} again until {watch} reads ", signed(now), ".")

@@ -100,8 +100,8 @@ class Adjustable(OneRing[AdjustablePlan]):
                 id="rough_in",
                 title="Free the body",
                 prompt=(
-                    "Ease the body’s clamp bolts to snug. Bring all adjusting screws to touch, none pressing. Find out which "
-                    f"way the body follows: draw screw 1 a little. It should go {plan.holder.follows} "
+                    "Back off the body’s clamp bolts to snug. Bring all adjusting screws to touch, none pressing. Find out which "
+                    f"way the body follows: tighten screw 1 a little. It should go {plan.holder.follows} "
                     f"{'from ' if plan.holder.follows == 'away' else ''}the screw; if not, correct it in the Shop."
                 ),
             ),
@@ -111,7 +111,7 @@ class Adjustable(OneRing[AdjustablePlan]):
                 id="nip_up",
                 title="Lock",
                 headline=text(
-                    "Bring the eased screws to touch, ", strong("lock the body in steps"), ", watching the needle."
+                    "Bring the loose screws to touch, ", strong("lock the body in steps"), ", watching the needle."
                 ),
                 prompt="Clamp bolts in turn, crosswise, in steps. Every screw touches at the end; none is left loose.",
                 cautions=(Caution(id="lock", text="No screw left half turned: a loose one lets the body creep."),),

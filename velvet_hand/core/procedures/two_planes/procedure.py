@@ -213,7 +213,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
                 code="squeezed",
                 text=text(
                     "Tightening squeezed the tube: out of round grew from ", length(was.form_mm), " to ",
-                    length(now.form_mm), ". Ease the grip, use a plug or wider jaws; it springs back when it is let go.",
+                    length(now.form_mm), ". Loosen the grip, use a plug or wider jaws; it springs back when it is let go.",
                 ),
             ),
         )  # fmt: skip

@@ -24,7 +24,7 @@ const KEYS: [string, string][] = [
   ['X', 'Bad spot here, or good again'],
   ['U', 'Undo the last thing done'],
   ['D', 'Do it another way'],
-  ['E', 'One jaw eased, the other not drawn yet'],
+  ['E', 'One jaw backed off, the other not tightened yet'],
   ['B', 'Gone back instead'],
   ['R', 'Read the pass again without a move'],
   ['Z', 'Gauge bumped or moved: zero set afresh'],

@@ -10,7 +10,7 @@ const scene = {} as Schemas['ChuckScene']
 const move: Schemas['Panel'] = {
   name: 'high_spot',
   kicker: [words('Pass 2')],
-  headline: [words('Ease '), words('jaw 4 off', true), words(', then draw '), words('jaw 2 in', true)],
+  headline: [words('Back off '), words('jaw 4', true), words(', then tighten '), words('jaw 2', true)],
   aim: {
     station_id: 's2',
     label: 'jaw 2',
@@ -85,8 +85,8 @@ beforeEach(() => {
 describe('a move', () => {
   it('leads with the sentence and the aim, in the unit chosen', async () => {
     const wrapper = panel(move)
-    expect(wrapper.get('h1').text()).toBe('Ease jaw 4 off, then draw jaw 2 in')
-    expect(wrapper.findAll('h1 em').map((e) => e.text())).toEqual(['jaw 4 off', 'jaw 2 in'])
+    expect(wrapper.get('h1').text()).toBe('Back off jaw 4, then tighten jaw 2')
+    expect(wrapper.findAll('h1 em').map((e) => e.text())).toEqual(['jaw 4', 'jaw 2'])
     expect(wrapper.get('[data-part=aim]').text()).toContain('+3.9')
     expect(wrapper.get('[data-part=aim] .gold').text()).toContain('\u22124.4 thou')
     usePrefs().unit = 'mm'
@@ -231,7 +231,7 @@ it('a new move is said aloud to who cannot see the screen', async () => {
   const wrapper = panel({ ...move })
   const said = wrapper.get('[role=status]')
   expect(said.attributes('aria-live')).toBe('polite')
-  expect(said.text()).toBe('Ease jaw 4 off, then draw jaw 2 in')
+  expect(said.text()).toBe('Back off jaw 4, then tighten jaw 2')
   await wrapper.setProps({ panel: { ...move, headline: [words('Read jaw 1.')] } })
   expect(said.text()).toBe('Read jaw 1.')
 })

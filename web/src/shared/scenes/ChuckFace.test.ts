@@ -11,7 +11,7 @@ const jaw = (n: number, at: number, act: 'ease' | 'draw_in' | null = null): Sche
   do: act,
   order: act === 'ease' ? 1 : act ? 2 : null,
   shim_mm: null,
-  label: act === 'ease' ? [words('ease off first')] : act ? [words('then draw in')] : [],
+  label: act === 'ease' ? [words('back off first')] : act ? [words('then tighten')] : [],
 })
 /** Jaw 2 on top at the gauge; the work 0.2 mm off toward it. */
 const scene: Schemas['ChuckScene'] = {

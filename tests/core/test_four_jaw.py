@@ -9,9 +9,11 @@ from hypothesis import strategies as st
 from tests.core.bench_person import Person
 from tests.support import as_a, there
 from velvet_hand.core.desk import desk
+from velvet_hand.core.memory import Lesson, remember
 from velvet_hand.core.move import Jaws, Move
 from velvet_hand.core.scene import ChuckScene
 from velvet_hand.core.setup import events as ev
+from velvet_hand.core.shop import Memory
 from velvet_hand.core.wording import plain
 
 
@@ -169,6 +171,22 @@ def test_what_gauge_and_floor_cannot_tell_stops_the_chase() -> None:
     person.read_all(0.004, 0.0, -0.004, 0.0)
     assert person.solve().ready
     assert "no more than gauge and machine can tell" in plain(person.solve().stop, "thou", 0.0005)
+
+
+def test_after_a_move_it_is_tightened_straight_when_that_is_worth_it() -> None:
+    known = Lesson(
+        taught={"gain_1": (0.9, 1e-5), "gain_2": (0.9, 1e-5), "shift_1": (0.0, 1e-8), "shift_2": (0.0, 1e-8)}
+    )
+    for memory, off, straight in ((Memory(), 1.0, False), (Memory(), 0.15, True), (remember([known] * 12), 0.15, True)):
+        person = Person(memory=memory, limit_thou="1")
+        person.read_all(off, 0.0, -off, 0.0, closing=off)
+        person.do()
+        panel = person.panel()
+        assert (panel.name == "enough") is straight
+        if straight:
+            assert plain(panel.headline, "thou", 0.0005).startswith("Now tighten, then read: about ")
+            assert plain(panel.kicker, "thou", 0.0005) == "Pass 1 · moved, not read again"
+            assert panel.why == ()  # nothing is judged that was before the move
 
 
 @pytest.mark.parametrize(("surface", "draw"), [("outside", 1), ("inside", 3)])

@@ -88,6 +88,6 @@ def memory_words(memory: Memory) -> tuple[Bit, ...]:
         parts.append(("shifts ", length(shift), " on tightening"))
     if memory.per_tap_mm:
         parts.append(("a tap moves ", length(memory.per_tap_mm)))
-    if memory.repeat_mm is not None:
+    if memory.repeat_mm is not None and memory.repeat_mm >= SEEN_MM / 4:
         parts.append(("repeats to ", length(memory.repeat_mm)))
     return tuple(bit for n, part in enumerate(parts) for bit in ((", ", *part) if n else part))

@@ -186,15 +186,16 @@ class Reading(Builder):
         )
 
     def _enough(self) -> Panel:
-        solution = self.solution
-        judged = solution.judged
-        stop = solution.stop
+        solution, current = self.solution, self.state.open_pass
+        judged, stop = solution.judged, solution.stop
+        moved = current is not None and bool(current.moved)  # what was judged is what was before the move
         headline = stop or text("Good. ", strong("Tighten"), " in steps, then check again.")
-        why = [self._judged_text(judged), *self._band(judged)] if judged else []
+        why = [self._judged_text(judged), *self._band(judged)] if judged and not moved else []
+        after = "moved, not read again" if moved else "stop rule" if stop else "inside the limit, not tight yet"
         return self._panel(
             self._still(),
             name="enough",
-            kicker=text(f"Pass {solution.pass_no} · " + ("stop rule" if stop else "inside the limit, not tight yet")),
+            kicker=text(f"Pass {solution.pass_no} · {after}"),
             headline=headline,
             why=(*why, *self._caveats()),
             primary=self._go_nip_up("Go on to tighten", "Enter"),

@@ -130,7 +130,7 @@ def _figures(state: State[JawPlan], look: Look) -> tuple[Figure, ...]:
     if kick is not None:
         found.append(
             Figure(
-                id="kick", label="Kick of tightening", mm=kick[0],
+                id="kick", label="Shift on tightening", mm=kick[0],
                 note=(*text("toward "), *toward_words(state, kick[1])) if kick[0] > 2 * fit.u_mm else (),
             )
         )  # fmt: skip

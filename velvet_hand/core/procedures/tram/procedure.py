@@ -127,7 +127,7 @@ class Tram(OneRing[TramPlan]):
                 id="nip_up",
                 title="Clamp",
                 headline=text("Clamp the head ", strong("in steps, crosswise"), ", watching the needle."),
-                prompt="Bolts to the torque in the machine’s manual. It often creeps at the last turn; the kick is learned.",
+                prompt="Bolts to the torque in the machine’s manual. It often creeps at the last turn; what it does is learned.",
             ),
             Step(id="prove", title="Prove", prompt="Clamped as in use: sweep again, and the first side once more."),
             Step(

@@ -234,13 +234,24 @@ def test_a_machine_knows_what_its_set_ups_found() -> None:
     assert setups.known(machine.model_copy(update={"id": "another"})).found == ()
 
 
+def test_set_ups_that_taught_nothing_push_no_lesson_out() -> None:
+    person = Person()
+    holder = person.plan.holder.model_copy(update={"id": f"chuck {uuid4()}"})
+    taught = Lesson(taught={"gain_1": (0.8, 0.001)})
+    Setup.update(holder_id=holder.id, lesson=taught.model_dump(mode="json")).where(Setup.id == kept(Person())).execute()
+    for _ in range(22):
+        Setup.update(holder_id=holder.id).where(Setup.id == kept(Person())).execute()
+    memory = setups.memory_of(holder)
+    assert (memory.setups, memory.taught) == (1, {"gain_1": ((0.8, 0.001),)})
+
+
 def test_the_same_opening_again_is_the_same_whatever_the_shop_says_by_now() -> None:
     person, setup_id = Person(), uuid4()
     opened = person.events[0]
     setups.open_setup(setup_id, opened)
     plan = person.plan
     later = {
-        "memory": plan.memory.model_copy(update={"setups": 20, "gain": 0.8}),
+        "memory": plan.memory.model_copy(update={"setups": 20, "taught": {"gain_1": ((0.8, 0.001),)}}),
         "machine": plan.machine.model_copy(update={"floor_mm": 0.009}),
         "gauge": plan.gauge.model_copy(update={"name": "Renamed"}),
     }

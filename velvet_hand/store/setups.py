@@ -29,7 +29,7 @@ _EVENT = TypeAdapter(ev.Event)
 _READ: dict[tuple[str, UUID], Read] = {}
 _READ_MOST = 200
 #: The form of a set-up's projection; older ones are made anew when the store starts.
-PROJECTION = 2
+PROJECTION = 3
 #: A holder is judged by its last set-ups; wear and dirt make older ones worthless.
 REMEMBERED = 20
 
@@ -216,7 +216,8 @@ def _insert(setup_id: UUID, event: ev.Event) -> None:
 
 
 def _projection(state: State) -> dict[str, Any]:
-    line = desk.summarise(state)
+    line, lesson = desk.summarise(state), desk.lesson(state)
+    taught = not lesson.empty or lesson.floor is not None  # what taught nothing takes no place among the last that did
     return {
         "seq": state.seq,
         "standing": line.standing,
@@ -224,7 +225,7 @@ def _projection(state: State) -> dict[str, Any]:
         "machine": line.machine,
         "holder": line.holder,
         "holder_id": state.plan.holder.id,
-        "lesson": desk.lesson(state).model_dump(mode="json"),
+        "lesson": lesson.model_dump(mode="json") if taught else None,
         "outcome": line.outcome,
         "search": " ".join((line.part, line.machine, line.holder, line.gauge)).lower(),
         "summary": line.model_dump(mode="json"),

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from functools import cache
 
 import numpy as np
 from scipy.stats import ncx2, norm
@@ -29,11 +28,3 @@ def inside(mean: Array, cov: Array, radius_mm: float) -> float:
     if d == 1:
         return float(norm.cdf((radius_mm - mean[0]) / sd) - norm.cdf((-radius_mm - mean[0]) / sd))
     return float(ncx2.cdf((radius_mm / sd) ** 2, d, float(mean @ mean) / sd**2))
-
-
-@cache
-def passes(chance: float, in_twenty: int = 19) -> tuple[int, int]:
-    """How many tries, each with that chance, it takes as a rule (median), and in ``in_twenty`` of 20."""
-    chance = min(max(chance, 0.02), 0.999)
-    each = math.log(1 - chance)
-    return max(1, math.ceil(math.log(0.5) / each)), max(1, math.ceil(math.log(1 - in_twenty / 20) / each))

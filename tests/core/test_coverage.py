@@ -113,3 +113,15 @@ def test_the_band_of_a_ring_that_is_not_round_contains_the_truth(spots: int, kin
 def test_the_band_of_an_edge_contains_the_truth(spots: int, scatter: float, part: float) -> None:
     rng = np.random.default_rng(spots)
     assert sum(_edge(rng, spots, scatter, part) for _ in range(TIMES)) >= LEAST * TIMES
+
+
+def test_a_part_that_is_gripped_anew_takes_no_form_from_the_pass_before() -> None:
+    """An oval of 0.02 mm, the part turned a quarter in between: what repeats in the holder's angles is not the part's."""
+    oval = [0.01, 0.0, -0.01, 0.0] * 2
+    for stays, teach in ((True, 2), (False, 1)):
+        plan = make_plan(stations_deg=tuple(45.0 * i for i in range(8)), floor_mm=0.0)
+        measure = ring(plan.model_copy(update={"gauge": LEVER}), flat=True, stays=stays)
+        record = Read(measure, [oval, [-v for v in oval]])
+        look = measure.look(record, record.passes[-1])
+        assert sum(group.count for group in look.groups.values()) == teach
+        assert (there(look.round).form_mm < 0.004) is stays

@@ -42,19 +42,20 @@ class OneRing(Corrected[P, RingLook], ABC):
     """What procedures of one circle share; each of them adds ``check_plan``, ``path`` and what to do (``moves``).
 
     ``word`` is what the numbered things of the holder are called, ``mend`` what does not help when the
-    surface itself is out of round.
+    surface itself is out of round; its form stays where it is unless what is done takes the part out (``form_stays``).
     """
 
     steers_with_few = True
     ring = ""
     word = "jaw"
     mend = "moving it"
+    form_stays = True
     holder_shape: Literal["jaws", "screws", "faceplate"] = "jaws"
     holder_name = "Chuck"
 
     def measures(self, plan: P) -> tuple[Measure, ...]:
         """See ``Procedure``."""
-        return (ring(plan, word=self.word.capitalize()),)
+        return (ring(plan, word=self.word.capitalize(), stays=self.form_stays),)
 
     def look(self, state: State[P], one: Pass) -> RingLook:
         """The ring that is corrected."""

@@ -123,7 +123,11 @@ class Collet(ManyRings[ColletPlan]):
             for i, deg in enumerate(plan.positions_deg)
             for key, name in (("n", "Nose"), ("f", "Far"))
         ]
-        return (*found, ring(plan, "n-", "Nose,", "", "later"), ring(plan, "f-", "Far,", "", "later"))
+        return (
+            *found,
+            ring(plan, "n-", "Nose,", "", "later", stays=False),
+            ring(plan, "f-", "Far,", "", "later", stays=False),
+        )
 
     def remount(self, state: State[ColletPlan], ring: str) -> Text:
         """See ``ManyRings``."""

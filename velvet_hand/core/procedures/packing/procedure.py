@@ -39,6 +39,7 @@ class PackingProcedure(OneRing[PackingPlan]):
         surface=False, presets=presets("4 spots"), limit_kinds=("tir", "off_centre", "throw"),
         diameter="Diameter in the jaws",
     )  # fmt: skip
+    form_stays = False  # gripped anew after each packing
     plan_class = PackingPlan
     mend = "packing"
     holder_name = "Three-jaw chuck"

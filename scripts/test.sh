@@ -47,7 +47,7 @@ run_tests() {
     check vitest npm --prefix web run -s test
   fi
   test_cluster
-  "$bin/python" -m pytest -q -n "${VELVET_JOBS:-3}" "$@" || RESULT=1
+  "$bin/python" -m pytest -q -n "${VELVET_JOBS:-3}" --dist worksteal "$@" || RESULT=1
   [ "$RESULT" = 0 ] && say "everything passed" || say "something failed, see above"
   return "$RESULT"
 }

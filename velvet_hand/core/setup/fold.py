@@ -18,6 +18,11 @@ from .state import BY_MOVES, CLEAR, NIP_UP, PROVE, READ, SET_GAUGE, MoveRecord, 
 REACH_BACK = (ev.PressTested, ev.GapMeasured, ev.ReadingCorrected, ev.SpotMarked)
 
 
+#: Events that change what is read in the passes they touch, and what is kept of how a measure looks in a pass.
+READS = (*REACH_BACK, ev.ReadingTaken, ev.ZeroSet)
+LOOKS = ("ring ", "edge ")
+
+
 def fold(
     events: Iterable[ev.Event],
     measures: tuple[Measure, ...],
@@ -89,6 +94,13 @@ def carried(state: State, event: ev.Event) -> State:
         for number, kept in state.memo.copy().items()
         if number < 0 or (number > 0 and number not in touched and keep)
     }
+    opens = isinstance(event.body, ev.ReadingTaken) and event.body.pass_no > len(state.passes)
+    if opens or not isinstance(event.body, READS):  # how what was read looks stays as it was
+        looks = {
+            number: {k: v for k, v in state.memo[number].items() if k.startswith(LOOKS)}
+            for number in touched & state.memo.keys()
+        }
+        memo |= looks
     after = replace(
         state,
         frames=dict(state.frames),

@@ -15,7 +15,7 @@ from typing_extensions import TypeVar
 from ..errors import BadInput
 from ..gauge import Sense
 from ..measure.base import Measure
-from ..memo import Memo, without
+from ..memo import Memo, once, without
 from ..move import Move
 from ..plan.base import BasePlan
 from ..readings import Pass, Station
@@ -99,24 +99,32 @@ class State(Generic[P_co]):
 
     def asked(self, one: Pass | None = None) -> tuple[Station, ...]:
         """The stations of a pass (None: of the pass that is open or comes next)."""
+        whens, staged = once(self.memo, "whens", -1, self._whens)
+        if not staged and whens == {"always"}:
+            return self.stations
         before = self.passes[: one.number - 1] if one else self.passes[: self.next_pass_no - 1]
-        first = [s.id for s in self.stations if s.when == "first"]
-        done = bool(first) and any(all(p.answered(i) for i in first) for p in before)
-        skip = {"first" if done else "later"} if first else set()
-        shimmed, proof = (
-            [s.id for s in self.stations if s.when == "shimmed"],
-            one.purpose == "prove" if one else self.tight,
-        )
+        proof = one.purpose == "prove" if one else self.tight
+        skip: set[str] = set()
+        if "first" in whens:
+            first = [s.id for s in self.stations if s.when == "first"]
+            skip.add("first" if any(all(p.answered(i) for i in first) for p in before) else "later")
         if not proof:
             skip.add("proof")
-        if not (proof and one and any(m.undecided(self, one) for m in self.measures.values())):
+        undecided = "undecided" in whens and proof and one is not None
+        if not (undecided and one and any(m.undecided(self, one) for m in self.measures.values())):
             skip.add("undecided")
-        if shimmed and not proof:
+        if "shimmed" in whens and not proof:
+            shimmed = [s.id for s in self.stations if s.when == "shimmed"]
             last = max((r.move.pass_no for r in self.moves if r.move.do == "shim"), default=0)
             if any(p.number > last and all(p.answered(i) for i in shimmed) for p in before):
                 skip.add("shimmed")
-        stage = self.stage(len(before))
-        return tuple(s for s in self.stations if s.when not in skip and s.stage in (0, stage))
+        stage = self.stage(len(before)) if staged else 0
+        kept = (s for s in self.stations if s.when not in skip and s.stage in (0, stage))
+        return once(self.memo, f"asked {sorted(skip)} {stage}", -1, lambda: tuple(kept))
+
+    def _whens(self) -> tuple[set[str], bool]:
+        """In which passes spots may be asked, and whether they are read in stages."""
+        return {s.when for s in self.stations}, any(s.stage for s in self.stations)
 
     def moved_in(self, number: int) -> tuple[Move, ...]:
         """The moves that were made in a pass."""

@@ -107,6 +107,8 @@ class Proving(Reading):
         settles = self.solution.again
         if settles:
             again = again.model_copy(update={"key": "Enter"})
+        elif any(one.code == "zero_misplaced" for one in self.solution.caveats):
+            again, settles = self._zero_afresh(unread(self.state), "Enter"), self._caveats()[0]
         panel = self._panel(
             self._still(),
             name="verdict",

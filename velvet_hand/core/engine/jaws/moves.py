@@ -139,6 +139,11 @@ def moves(state: State[JawPlan], look: Look, known: Answered[Screwed]) -> tuple[
     return tuple(m for m in found if m.id not in done)
 
 
+def wanted(state: State[JawPlan], look: Look, known: Answered[Screwed]) -> bool:
+    """Is anything to be moved, whether the dial can show its aim or not?"""
+    return bool(_rank(state, look, _needs(state, look, known)))
+
+
 def _contradicted(state: State[JawPlan], look: Look) -> bool:
     """Does the circle of the other readings lie on the dial where one of them was past its end?"""
     fit, travel = look.fit, state.plan.gauge.travel_mm

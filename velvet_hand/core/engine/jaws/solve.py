@@ -19,7 +19,7 @@ from ..telling import clipped_caveat, drift_caveat, odd_caveat, off_caveats, pas
 from . import off_dial
 from .answers import acts_of, answered
 from .look import PAIRS, Look, along, jaw_station, look_at
-from .moves import moves, small_enough_mm
+from .moves import moves, small_enough_mm, wanted
 from .policy import odds
 from .throw import judge_throw
 
@@ -87,6 +87,8 @@ def _next(
     current = state.passes[-1]
     if judged is None or known.lost or current.back:
         return Next()
+    if not to_make and not current.moved and wanted(state, look, known):
+        return Next()  # the dial cannot show its aim: zero first
     left = 2 * abs(complex(*look.round.center)) if look.round else 0.0
     acts = acts_of(to_make, known.ways or (0, 0))
     return next_of(
@@ -185,6 +187,8 @@ def _zero_misplaced(state: State[JawPlan], look: Look) -> bool:
             return True
         if off_dial.high_jaw(state, look, (a, b)) is not None and off_dial.move(state, look) is None:
             return True
+    if look.complete and not look.off and state.sense.proved:
+        return wanted(state, look, answered(state))
     return bool(look.complete and look.off and off_dial.move(state, look) is None)
 
 

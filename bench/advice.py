@@ -92,9 +92,8 @@ def _run(
     verdict = done.state.verdict
     held = verdict is not None and verdict.outcome == "holds" and done.passes <= MOST
     false = held and chuck.true_tir_mm > plan.limit.mm
-    return Trial(done.passes if held else MOST + 1, chuck.readings, chuck.tightenings, held, false), desk.lesson(
-        done.state
-    )
+    found = Trial(done.passes if held else MOST + 1, chuck.readings, chuck.tightenings, held, false)
+    return found, desk.lesson(done.state)
 
 
 def trial(kind: str, plan: BasePlan, physics: str, memory: str, seed: int) -> Trial:

@@ -1,4 +1,4 @@
-"""The machines that advice is measured on: two sorts of friction, fixed before anything was tuned.
+"""The machines that advice is measured on: two sorts of friction, which stay as they are.
 
 ``A``: a share of every move is missed at random, screws and taps have a least step, tightening shifts by what repeats and a little that
 does not. ``B``, on which nothing is ever tuned: friction in slips, gains log-normal and apart by direction, heavy tails, readings half as

@@ -19,8 +19,6 @@ from .model import Model
 from .shop import Floor, Machine, Memory, Stock
 from .wording import Bit, Text, length, size, text
 
-#: A shift on tightening below this is none.
-SEEN_MM = 0.0005
 ShelfId = Literal["machines", "holders", "gauges", "stock"]
 Thing = Machine | Holder | Gauge | Stock
 

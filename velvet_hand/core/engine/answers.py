@@ -21,8 +21,8 @@ A = TypeVar("A")
 class Answered(Generic[A]):
     """After a pass: the belief at the last pass that measured, what was done since, and which way each screw went last.
 
-    ``moves``: how many passes showed what moves got; ``lost``: something was done that nobody can say the effect of; ``odd``: the last
-    move did not do what moves did before; ``wrong``: it went the other way, and taught nothing.
+    ``moves``: how many passes showed what moves got; ``lost``: something was done that nobody can say the effect of; ``wrong``: the
+    last move went the other way, and taught nothing.
     """
 
     belief: Belief
@@ -30,8 +30,12 @@ class Answered(Generic[A]):
     ways: tuple[int, ...] = ()
     moves: int = 0
     lost: bool = False
-    odd: bool = False
     wrong: bool = False
+
+    @property
+    def odd(self) -> bool:
+        """Did the last move that was measured do what moves never did before?"""
+        return self.belief.odd
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,7 +63,8 @@ class Answers(Generic[A]):
 
     def start(self, state: State) -> Belief:
         """What is expected before anything was read: the kind's, and what the holder taught before."""
-        return self.model.start(remembered(state.plan.memory, self.model.priors))
+        name, priors = f"{self.name} start", self.model.priors
+        return once(state.memo, name, -1, lambda: self.model.start(remembered(state.plan.memory, priors)))
 
     def after(self, state: State, number: int | None = None) -> Answered[A]:
         """What is known after a pass and what was done in it; None: after the last one."""
@@ -93,7 +98,7 @@ class Answers(Generic[A]):
             belief = model.update(belief, known.acts, seen, noise)
         moved = bool(known.acts) and known.belief.updates > 0 and bool(model.effect(belief.x, known.acts).missed.any())
         taught = known.moves + (moved and not (known.lost or wrong or belief.odd))
-        return Answered(belief, (), known.ways, taught, odd=belief.odd, wrong=wrong)
+        return Answered(belief, (), known.ways, taught, wrong=wrong)
 
     def lesson(self, state: State, taps: tuple[tuple[int, float], ...] = ()) -> Lesson:
         """What the set-up taught; only what was proved to hold teaches."""

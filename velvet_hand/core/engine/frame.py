@@ -20,7 +20,7 @@ from . import learning
 from .answers import Answers
 from .learning import Learned
 from .look import L, Looks
-from .policy import Next, Odds, next_of
+from .policy import SMALL, Next, Odds, next_of
 from .procedure import P, Procedure
 from .telling import drift_caveat, empty, odd_caveat, off_caveats, wild_caveats, zero_caveat
 
@@ -65,7 +65,7 @@ class Corrected(Procedure[P], Generic[P, L]):
     def judge(self, state: State[P], look: L, shift: complex = 0j) -> Verdict | None:
         """The pass against the limit, shifted by ``shift`` (a forecast)."""
 
-    small_words = "Stop here: what is left is no more than gauge and machine can tell."
+    small_words = SMALL
 
     def odds(self, state: State[P], look: L, judged: Verdict) -> Odds[Any] | None:
         """How likely the next full pass holds; None where nobody can say."""

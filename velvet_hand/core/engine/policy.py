@@ -23,7 +23,9 @@ A = TypeVar("A")
 AS_GOOD = 0.9
 #: With odds from this on another pass at the same place is read.
 LOOK_WORTH = 0.1
-#: What is said then.
+#: What is said when what is left is too small to move.
+SMALL = "Stop here: what is left is no more than gauge and machine can tell."
+#: What is said before another pass at the same place.
 LOOK_AGAIN = "Nothing is left to move. It is too near the limit to tell; another pass narrows it."
 
 

@@ -54,7 +54,7 @@ class OneGain(Model[Moved]):
                 missed += (self.missed * gain) ** 2 * (asked @ asked) + self.stop_mm**2
         return Effect(moved, slopes, np.diag(missed), np.diag(rest))
 
-    def ask(self, belief: Belief, need_mm: Array, tightens: bool = True) -> Array:
+    def ask(self, belief: Belief, need_mm: Array) -> Array:
         """How far to move, so that the error goes by ``need_mm`` (d,)."""
         x = self.clip(belief.x)
-        return np.asarray((need_mm - (x[self.dim + 1 :] if tightens else 0.0)) / x[self.dim], float)
+        return np.asarray((need_mm - x[self.dim + 1 :]) / x[self.dim], float)

@@ -18,6 +18,9 @@ from .kalman import Array, Belief, Effect, Model, Prior
 #: Share of a move that is missed at random; least step that a screw makes; scatter of the shift on tightening (mm).
 MISSED, LEAST_STEP_MM, SHIFT_SCATTER_MM = 0.07, 0.0012, 0.0007
 
+#: Where they stand in the state, behind the offset: two of each.
+GAIN, CROSS, LOST, SHIFT = slice(2, 4), slice(4, 6), slice(6, 8), slice(8, 10)
+
 
 @dataclass(frozen=True, slots=True)
 class Screwed:
@@ -52,13 +55,13 @@ class Pairs(Model[Screwed]):
     def clip(self, x: Array) -> Array:
         """See ``Model``."""
         found = x.copy()
-        found[2:4] = np.clip(x[2:4], 0.25, 1.8)
-        found[6:8] = np.clip(x[6:8], 0.0, 0.06)
+        found[GAIN] = np.clip(x[GAIN], 0.25, 1.8)
+        found[LOST] = np.clip(x[LOST], 0.0, 0.06)
         return found
 
     def effect(self, x: Array, acts: Sequence[Screwed]) -> Effect:
         """See ``Model``."""
-        gain, cross, lost, shift = x[2:4], x[4:6], x[6:8], x[8:10]
+        gain, cross, lost, shift = x[GAIN], x[CROSS], x[LOST], x[SHIFT]
         moved, slopes = np.zeros(2), np.zeros((2, len(x)))
         missed, rest = np.zeros(2), np.zeros(2)
         for act in acts:
@@ -86,7 +89,7 @@ class Pairs(Model[Screwed]):
         ``last_way`` is which way each pair went last (0: not known).
         """
         x = self.clip(belief.x)
-        gain, cross, lost, shift = x[2:4], x[4:6], x[6:8], x[8:10]
+        gain, cross, lost, shift = x[GAIN], x[CROSS], x[LOST], x[SHIFT]
         own = np.linalg.solve(np.array([[1.0, cross[0]], [cross[1], 1.0]]), need_mm - (shift if tightens else 0.0))
         sign = np.sign(own)
         back = np.array([reverses(int(s), last) for s, last in zip(sign, last_way, strict=True)])

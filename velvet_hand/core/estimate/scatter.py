@@ -10,8 +10,8 @@ from scipy.special import stdtrit
 
 from .kalman import Array
 
-#: What is known of an indicator beforehand counts like so many readings; more when its repeat is on record.
-KNOWN, ON_RECORD = 3.0, 6.0
+#: What is known of an indicator beforehand counts like so many readings.
+KNOWN = 3.0
 #: No contact repeats better than this (mm).
 LEAST_MM = 0.0005
 

@@ -98,8 +98,8 @@ class Swung(Model[Tapped]):
         seen = rose_mm - turned_mm * at_mm / self.length_mm
         return self.scalar(belief, row, seen, noise + far**2 * 2 * rise_noise + SLIDES_MM**2)
 
-    def ask(self, belief: Belief, need_mm: float, at_mm: float, tightens: bool = True) -> float:
+    def ask(self, belief: Belief, need_mm: float, at_mm: float) -> float:
         """How far to move the place that is tapped, so that the rise changes by ``need_mm``."""
         x = self.clip(belief.x)
         kappa = math.exp(x[1]) * self.length_mm / (at_mm - x[2])
-        return float((need_mm - (x[3] if tightens else 0.0)) / kappa)
+        return float((need_mm - x[3]) / kappa)

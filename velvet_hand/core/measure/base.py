@@ -40,6 +40,10 @@ class Seen:
     doubt: TermName | None
 
 
+#: How a measure looked in a pass is kept under this and its name: it depends on readings alone.
+LOOKED = "looked "
+
+
 @dataclass(frozen=True, kw_only=True)
 class Measure:
     """Spots of one name (``id``), the indicator that reads them, and the machine's floor there.
@@ -53,6 +57,11 @@ class Measure:
     slot: str = ""
     floor_mm: float = 0.0
     closes: bool = True
+
+    @property
+    def looked(self) -> str:
+        """What its look at a pass is kept by."""
+        return LOOKED + self.id
 
     def mine(self, record: Record, one: Pass | None) -> tuple[Station, ...]:
         """Its spots as they are asked in a pass."""

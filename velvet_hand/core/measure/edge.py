@@ -99,7 +99,7 @@ class Edge(Measure):
 
     def look(self, record: Record, one: Pass) -> LineLook:
         """The edge in one pass; what the passes before it told is carried along."""
-        return once(record.memo, f"edge {self.id}", one.number, lambda: self._look(record, one))
+        return once(record.memo, self.looked, one.number, lambda: self._look(record, one))
 
     def _look(self, record: Record, one: Pass) -> LineLook:
         mine = self.mine(record, one)
@@ -111,7 +111,7 @@ class Edge(Measure):
         if len(ids) >= 2 and self.proved(record):
             line = fit_line(tuple(x[i] for i in ids), tuple(toward[i] for i in ids), self.gauge.u_read_mm)
         wild = tuple(ids[i] for i in line.left_out) if line else ()
-        earlier = before(record, one, f"edge {self.id}", self.look)
+        earlier = before(record, one, self.looked, self.look)
         groups, expected, known = dict(earlier.groups) if earlier else {}, self.gauge.read_variance, KNOWN
         variance, freedom = expected, known
         if line is not None:

@@ -149,7 +149,7 @@ class Ring(Measure):
 
     def look(self, record: Record, one: Pass) -> RingLook:
         """The ring in one pass; what the passes before it told is carried along."""
-        return once(record.memo, f"ring {self.id}", one.number, lambda: self._look(record, one))
+        return once(record.memo, self.looked, one.number, lambda: self._look(record, one))
 
     def _look(self, record: Record, one: Pass, mine: tuple[Station, ...] | None = None) -> RingLook:
         mine = self.mine(record, one) if mine is None else mine
@@ -167,7 +167,7 @@ class Ring(Measure):
             )
             fit = circle if circle.determined else None
         wild = tuple(used[i].id for i in fit.left_out) if fit else ()
-        earlier = before(record, one, f"ring {self.id}", self.look) if self.form_stays else None
+        earlier = before(record, one, self.looked, self.look) if self.form_stays else None
         groups = dict(earlier.groups) if earlier else {}
         found = RingLook(
             self,

@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Literal
 
 from ..errors import BadInput, NotFound, NotNow
-from ..measure.base import Measure
+from ..measure.base import LOOKED, Measure
 from ..memo import without
 from ..readings import Pass, Reading, Station
 from ..units import ReadingValue, Typed, parse_degrees, parse_length, parse_reading
@@ -18,9 +18,8 @@ from .state import BY_MOVES, CLEAR, NIP_UP, PROVE, READ, SET_GAUGE, MoveRecord, 
 REACH_BACK = (ev.PressTested, ev.GapMeasured, ev.ReadingCorrected, ev.SpotMarked)
 
 
-#: Events that change what is read in the passes they touch, and what is kept of how a measure looks in a pass.
+#: Events that change what is read in the passes they touch.
 READS = (*REACH_BACK, ev.ReadingTaken, ev.ZeroSet)
-LOOKS = ("ring ", "edge ")
 
 
 def fold(
@@ -97,7 +96,7 @@ def carried(state: State, event: ev.Event) -> State:
     opens = isinstance(event.body, ev.ReadingTaken) and event.body.pass_no > len(state.passes)
     if opens or not isinstance(event.body, READS):  # how what was read looks stays as it was
         looks = {
-            number: {k: v for k, v in state.memo[number].items() if k.startswith(LOOKS)}
+            number: {k: v for k, v in state.memo[number].items() if k.startswith(LOOKED)}
             for number in touched & state.memo.keys()
         }
         memo |= looks

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ...estimate.pairs import Screwed
+from ...estimate.pairs import GAIN, Screwed
 from ...fit.circle import ray
 from ...move import Asked, Jaws, Needle
 from ...plan.jaws import JawPlan
@@ -270,7 +270,7 @@ def _reason(state: State[JawPlan], look: Look, known: Answered[Screwed], need: _
         ux, uy = unit_vector(state.plan.holder.jaw_deg(need.draw))
         wanted = look.target.real * ux + look.target.imag * uy
         parts += ["Wanted there: ", length(wanted), f" toward jaw {need.draw if wanted >= 0 else other}. "]
-    gain = known.belief.x[2 + PAIRS.index(need.pair)]
+    gain = known.belief.x[GAIN][PAIRS.index(need.pair)]
     if asked < need.asked_mm:
         parts += ["The dial shows no farther; what is left comes after it. "]
     elif abs(asked - need.need_mm) > state.plan.gauge.graduation_mm / 4:

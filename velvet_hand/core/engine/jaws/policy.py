@@ -7,7 +7,7 @@ from collections.abc import Callable
 import numpy as np
 
 from ...estimate.kalman import Array
-from ...estimate.pairs import LEAST_STEP_MM, Screwed
+from ...estimate.pairs import LEAST_STEP_MM, SHIFT, Screwed
 from ...plan.jaws import JawPlan
 from ...setup.state import State
 from ...verdict import Verdict
@@ -28,12 +28,12 @@ def least_mm(state: State[JawPlan]) -> float:
 
 def shift_of(known: Answered[Screwed]) -> Array:
     """The shift to expect of the next tightening, on the chuck's axes."""
-    return known.belief.x[8:10]
+    return known.belief.x[SHIFT]
 
 
 def shift_seen(known: Answered[Screwed], axis: int) -> bool:
     """Is that shift more than its own uncertainty?"""
-    return bool(abs(known.belief.x[8 + axis]) > known.belief.sd(8 + axis))
+    return bool(abs(known.belief.x[SHIFT][axis]) > known.belief.sd(SHIFT.start + axis))
 
 
 def asks(state: State[JawPlan], known: Answered[Screwed], need_mm: Array) -> Array:
@@ -60,15 +60,13 @@ def on_the_dial(state: State[JawPlan], asked_mm: float, aim_mm: Callable[[float]
     return low if low >= 0.5 * asked_mm else asked_mm
 
 
-def odds(state: State[JawPlan], look: Look, known: Answered[Screwed], judged: Verdict | None) -> Odds[Screwed]:
+def odds(state: State[JawPlan], look: Look, known: Answered[Screwed], judged: Verdict) -> Odds[Screwed]:
     """How likely the next full pass holds; ``judged`` is this one."""
     plan = state.plan
     limit, twice = plan.limit, 2.0 if plan.limit.kind == "tir" else 1.0
     noise = look.round.cov if look.round else np.eye(2) * plan.gauge.u_read_mm**2
-    band, form = (judged.band_mm, 0.0) if judged else (0.0, 0.0)
-    if judged and look.center is not None and limit.kind == "tir":
-        form = max(judged.value_mm - twice * abs(look.center), 0.0)
-    radius = (limit.mm - band - form) / twice
+    form = max(judged.value_mm - twice * abs(look.center or 0j), 0.0) if limit.kind == "tir" else 0.0
+    radius = (limit.mm - judged.band_mm - form) / twice
     if plan.sideways_mm is not None:
-        radius = min(radius, plan.sideways_mm - band)
-    return Odds(model(state), known, noise, radius, on_axes(state, look.target), Screwed(tightened=1), slice(8, 10))
+        radius = min(radius, plan.sideways_mm - judged.band_mm)
+    return Odds(model(state), known, noise, radius, on_axes(state, look.target), Screwed(tightened=1), SHIFT)

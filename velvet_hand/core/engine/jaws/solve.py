@@ -13,7 +13,7 @@ from ...verdict import Verdict
 from ...wording import Text, angle, length, strong, text
 from ..answers import Answered
 from ..learning import got_mm, wrong_way_caveat
-from ..policy import Next, next_of
+from ..policy import SMALL, Next, next_of
 from ..rings import judge_ring, out_of_round
 from ..telling import clipped_caveat, drift_caveat, odd_caveat, off_caveats, pass_line, wild_caveats, zero_caveat
 from . import off_dial
@@ -36,11 +36,11 @@ def toward_words(state: State[JawPlan], deg: float) -> Text:
     return text(f"jaw {near[0]}, ", angle(abs(gaps[near[0]])), f" to {near[1]}")
 
 
-def judge_look(state: State[JawPlan], look: Look, shift: complex = 0j) -> Verdict | None:
-    """The pass against the limit; ``shift`` is added to the offset first (a forecast)."""
+def judge_look(state: State[JawPlan], look: Look) -> Verdict | None:
+    """The pass against the limit."""
     if state.plan.limit.kind == "throw":
-        return judge_throw(state, look, shift)
-    return judge_ring(state, look, shift=shift)
+        return judge_throw(state, look)
+    return judge_ring(state, look)
 
 
 def solve(state: State[JawPlan]) -> Solution:
@@ -100,7 +100,7 @@ def _next(
         moved=bool(current.moved),
         straight=state.plan.school == "high_spot",
         stop=out_of_round(look, judged, left, "moving jaws"),
-        small="Stop here: what is left is no more than gauge and machine can tell.",
+        small=SMALL,
     )
 
 

@@ -9,7 +9,7 @@ from ...setup.state import State
 from ...verdict import Verdict, judge, worst
 
 
-def judge_throw(state: State[JawPlan], look: RingLook, shift: complex = 0j) -> Verdict | None:
+def judge_throw(state: State[JawPlan], look: RingLook) -> Verdict | None:
     """Size of the throw against the limit, and its direction as a sideways distance at the wanted throw.
 
     ``throw = |e|``, the direction's miss is ``e`` across the wanted direction; a direction of d degrees
@@ -19,7 +19,7 @@ def judge_throw(state: State[JawPlan], look: RingLook, shift: complex = 0j) -> V
     if center is None:
         return None
     throw = abs(plan.target)
-    at = (center + shift) * rect(1, -direction_deg(plan.target))
+    at = center * rect(1, -direction_deg(plan.target))
     terms = look.ring.terms(look, "off_centre")
     size = judge("throw", abs(abs(at) - throw), plan.limit.mm, terms)
     if plan.sideways_mm is None:

@@ -246,6 +246,7 @@ def _shift(state: State[TwoPlanesPlan]) -> complex:
 
 
 def _lean(state: State[TwoPlanesPlan]) -> Learned:
+    """What taps have done to the lean so far."""
     return learned(state, _lean_answers(state), 2)
 
 

@@ -37,7 +37,7 @@ def something(dice: random.Random, state: State) -> ev.ClientBody:
         ev.PassClosed(pass_no=max(len(state.passes), 1)),
         ev.ZeroSet(station_id=station, why="bumped"),
         ev.StepPassed(step="read"),
-        ev.Tightened(),
+        ev.Tightened(quick=dice.random() < 0.5),
         ev.Proved(pass_no=max(len(state.passes), 1)),
         ev.Accepted(reason="good enough"),
         ev.PressTested(went=dice.choice(["plus", "minus"]), gauge=dice.choice(["", "far"])),
@@ -46,7 +46,7 @@ def something(dice: random.Random, state: State) -> ev.ClientBody:
         *[
             ev.MoveDone(
                 pass_no=max(len(state.passes), 1), move_id=dice.choice(moves or ["none"]),
-                phase=dice.choice(["done", "done", "eased", "back"]),
+                phase=dice.choice(["done", "done", "eased", "back"]), quick=dice.random() < 0.4,
             )
         ] * 4,
     ]  # fmt: skip

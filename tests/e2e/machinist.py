@@ -144,12 +144,32 @@ class Machinist:
             self.page.wait_for_timeout(50)
         raise AssertionError("the event did not arrive")
 
-    def correct_until_ready(self, setup_id: str) -> None:
-        """Passes and moves until the advice is to tighten."""
-        for _ in range(12):
-            self.read_pass()
-            while "to the aim" in self.headline():
-                self.make_move(setup_id)
-            if "tighten" in self.headline().lower() or "Stop here" in self.headline():
+    def quick_look(self) -> None:
+        """The spots that the headline asks for."""
+        while "Quick look" in (said := self.headline()):
+            self.read_one()
+            self.page.wait_for_function(
+                "said => document.querySelector('[data-part=headline]')?.innerText !== said", arg=said
+            )
+            self.page.wait_for_function("() => !document.querySelector('[data-busy], .cell.waits')")
+
+    def work_until_clear(self, setup_id: str) -> None:
+        """Passes, quick looks, moves and tightenings as the headline has them, until it is proved."""
+        assert self.chuck is not None
+        for _ in range(80):
+            said = self.headline()
+            if "Clear to run" in said:
                 return
-        raise AssertionError("never true enough: " + self.headline())
+            if "Quick look" in said:
+                self.quick_look()
+            elif "to the aim" in said:
+                self.make_move(setup_id)
+            elif "Read" in said:
+                self.read_pass()
+            else:
+                if "in steps, opposite sides" in said:
+                    self.chuck.tighten()
+                seq = len(setups.events_of(UUID(setup_id)))
+                self.page.keyboard.press("Enter")
+                self.wait_for_seq(setup_id, seq + 1)
+        raise AssertionError("never clear to run: " + self.headline())

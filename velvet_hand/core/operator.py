@@ -24,7 +24,7 @@ from .units import MM_PER, Typed
 
 @dataclass(slots=True)
 class Outcome:
-    """How a run ended: the state, the passes read, the moves made, and the machine."""
+    """How a run ended: the state, the full passes read, the moves made, and the machine."""
 
     state: State
     passes: int
@@ -59,12 +59,17 @@ class Operator:
     def run(self, max_passes: int = 25) -> Outcome:
         """Follow the advice until it is proved, or the passes run out."""
         for _ in range(1000):
-            if len(self.state.passes) > max_passes or not self.step():
+            if self.full_passes > max_passes or not self.step():
                 break
         again = desk.load(self.events)
         assert again.verdict == self.state.verdict
         assert len(again.passes) == len(self.state.passes)
-        return Outcome(self.state, len(self.state.passes), len(self.state.moves), self.chuck)
+        return Outcome(self.state, self.full_passes, len(self.state.moves), self.chuck)
+
+    @property
+    def full_passes(self) -> int:
+        """Passes read so far, quick looks left out."""
+        return sum(not one.quick for one in self.state.passes)
 
     def step(self) -> bool:
         """Do the one thing that is advised now; False when there is nothing left to do."""
@@ -87,7 +92,7 @@ class Operator:
         current = self.state.open_pass
         if current is None or current.moved or self.state.half or self.state.plan.school == "pairs":
             return False
-        return any(not current.answered(s.id) for s in self.state.asked())
+        return any(not current.answered(s.id) for s in self.state.asked(current))
 
     def _follow(self, panel: Panel) -> None:
         if panel.name == "press":
@@ -117,14 +122,15 @@ class Operator:
 
     def _unread(self) -> tuple[str, bool] | None:
         """The station to read next, and whether it is the closing reading."""
-        current = self.state.open_pass
-        left = self.state.unread(current if current and current.number == self.state.next_pass_no else None)
+        left = self.state.unread(self.state.being_read)
         return (left[0].id, left[1]) if left else None
 
     def _should_read(self, panel: Panel) -> bool:
         """Finish a pass before moving, unless pair by pair is the way of working."""
+        current = self.state.open_pass
+        if panel.primary is not None and current is not None and current.quick:
+            return False
         if panel.primary is None or self.state.plan.school != "pairs":
-            current = self.state.open_pass
             moved = bool(current and current.moved)
             return not (moved and panel.primary is not None)
         return panel.name in ("reading", "prove")

@@ -37,6 +37,10 @@ class Station(Model):
     cell: bool = False
 
 
+#: What a pass is read for: to correct, to prove, or to see quickly what a move and a tightening left.
+Purpose = Literal["correct", "prove", "quick"]
+
+
 @dataclass(slots=True)
 class Reading:
     """One reading in a pass. ``needle_mm`` is None when the needle ran off the end (see ``off``) or
@@ -62,18 +66,25 @@ class Reading:
 class Pass:
     """One set of readings between two moves.
 
-    ``frames`` tells the zero of each measure it reads, ``closings`` the first spot of each read again at its end.
+    ``frames`` tells the zero of each measure it reads, ``closings`` the first spot of each read again at its end. A quick look reads only
+    the ``spots`` that tell what has changed since the last full pass.
     """
 
     number: int
     frames: dict[str, int]
-    purpose: Literal["correct", "prove"]
+    purpose: Purpose
     readings: dict[str, Reading] = field(default_factory=dict)
     closings: dict[str, Reading] = field(default_factory=dict)
     bad: set[str] = field(default_factory=set)
     closed: bool = False
     moved: list[str] = field(default_factory=list)
     back: bool = False
+    spots: tuple[str, ...] = ()
+
+    @property
+    def quick(self) -> bool:
+        """Is it a quick look?"""
+        return self.purpose == "quick"
 
     def all_readings(self) -> tuple[Reading, ...]:
         """Every reading in it, the closing ones too."""
@@ -94,4 +105,4 @@ class Pass:
         return station_id in self.readings or station_id in self.bad
 
 
-__all__ = ["Pass", "Reading", "Station", "Typed", "Unit"]
+__all__ = ["Pass", "Purpose", "Reading", "Station", "Typed", "Unit"]

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
 from .model import Model
 from .move import Move
 from .quantity import Quantity
+from .readings import Purpose
 from .verdict import Outcome, Verdict
 from .wording import Text
 
@@ -37,7 +36,7 @@ class Row(Model):
     """
 
     number: int
-    purpose: Literal["correct", "prove"]
+    purpose: Purpose
     main: Quantity | None = None
     beside: tuple[Quantity, ...] = ()
     toward: Text = ()
@@ -48,12 +47,23 @@ class Row(Model):
     track_y_mm: float | None = None
 
 
+class QuickLook(Model):
+    """A few spots read after a move or the last grip, before the full pass: is it ``worth`` that, and the ``odds`` that a full pass,
+    read after tightening, holds.
+    """
+
+    worth: bool
+    odds: float
+
+
 class Solution(Model):
     """What the readings so far say.
 
     ``ready`` means: nothing better can be had by correcting, go on to tighten; ``stop`` says why
     when that is not because the limit is met. ``judged`` is the pass as it stands, tight or not;
-    ``told`` is a finding in a sentence, when there is nothing to move; ``again`` why the same place is to be read once more.
+    ``told`` is a finding in a sentence, when there is nothing to move; ``again`` why the same place is to be read once more, or with
+    ``retighten`` tightened first. ``quick`` is
+    None where no quick look can be had next; ``odds`` are those that a full pass holds, as a quick look has it.
     """
 
     pass_no: int
@@ -69,3 +79,6 @@ class Solution(Model):
     need_reading: Text
     told: Text = ()
     again: Text = ()
+    quick: QuickLook | None = None
+    odds: float | None = None
+    retighten: bool = False

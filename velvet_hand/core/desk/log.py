@@ -95,8 +95,8 @@ def _what(
             return text(f"Pass {number} closed without a move.")
         case ev.MoveDone(phase=phase):
             return _move_words(event, phase)
-        case ev.Tightened():
-            return text("Everything tight.")
+        case ev.Tightened(quick=quick):
+            return text("Everything tight; a quick look next." if quick else "Everything tight.")
         case ev.Proved(pass_no=number):
             v = event.verdict
             if v is None:

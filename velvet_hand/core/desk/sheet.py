@@ -42,8 +42,7 @@ def readings_from(text: str, state: State) -> tuple[SheetReading, ...]:
     rows = _rows(text)
     if not rows:
         raise BadInput("field_invalid", "There is nothing in it.", "A line for each place: 1, 0.004", "text")
-    current = state.open_pass
-    open_pass = current if current and current.number == state.next_pass_no else None
+    open_pass = state.being_read
     asked = state.asked(open_pass)
     plan = state.plan
     if plan.grid and [len(r) for r in rows] == [plan.grid[0]] * plan.grid[1]:

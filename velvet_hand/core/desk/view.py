@@ -10,7 +10,7 @@ from ..memo import once
 from ..model import Model
 from ..plan.base import School
 from ..quantity import KIND_WORDS, LimitKind, Quantity
-from ..readings import Pass, Reading, Station
+from ..readings import Pass, Purpose, Reading, Station
 from ..scene import SceneDot
 from ..setup.events import LogLine
 from ..setup.state import PROVE, READ, State
@@ -64,7 +64,7 @@ class Tray(Model):
     """The readings of the pass that is open, or about to be."""
 
     pass_no: int
-    purpose: Literal["correct", "prove"]
+    purpose: Purpose
     active: bool
     cells: tuple[Cell, ...]
 
@@ -188,18 +188,17 @@ def _path(procedure: Registered, state: State) -> tuple[PathStop, ...]:
 
 def _tray(procedure: Registered, state: State, solution: Solution) -> Tray:
     number = state.next_pass_no
-    current = state.open_pass
-    shown = current if current and current.number == number else None
+    shown = state.being_read
     move = state.half.move if state.half else solution.moves[0] if solution.moves else None
     aims = move.aims if move else _last_aims(state)
     cells = [
         _closing_cell(state, s, shown) if closing else _cell(state, s, shown, solution, aims)
         for s, closing in state.to_read(shown)
     ]
-    tight = state.tight if shown is None else shown.purpose == "prove"
+    next_up: Purpose = "quick" if state.quick else "prove" if state.tight else "correct"
     step = current_step(procedure, state)
     active = step is not None and step.id in (READ, PROVE) and state.half is None and not state.taken_off
-    return Tray(pass_no=number, purpose="prove" if tight else "correct", active=active, cells=tuple(cells))
+    return Tray(pass_no=number, purpose=shown.purpose if shown else next_up, active=active, cells=tuple(cells))
 
 
 def _last_aims(state: State) -> dict[str, float]:
@@ -265,7 +264,12 @@ def summary(procedure: Registered, state: State) -> Summary:
     kind = KIND_WORDS[plan.limit.kind]
     detail = text("Wants ", length(plan.limit.mm), f" {kind}")
     if last is not None and last.main is not None:
-        detail = text(f"Pass {last.number} · ", last.main.told, ", wants ", length(plan.limit.mm))
+        detail = text(
+            f"{'Quick look' if last.purpose == 'quick' else 'Pass'} {last.number} · ",
+            last.main.told,
+            ", wants ",
+            length(plan.limit.mm),
+        )
     dots = [
         SceneDot(pass_no=p.number, x_mm=p.track_x_mm, y_mm=p.track_y_mm)
         for p in (procedure.row(state, one) for one in state.passes[-TRACK:])
@@ -287,7 +291,7 @@ def summary(procedure: Registered, state: State) -> Summary:
         main=last.main if last else None,
         resolution_mm=plan.gauge.resolution_mm,
         unit=plan.unit,
-        passes=len(state.passes),
+        passes=sum(not one.quick for one in state.passes),
         limit_radius_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
         track=tuple(dots),
         opened_at=state.opened_at,

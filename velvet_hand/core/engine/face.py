@@ -164,7 +164,7 @@ def _tap(move: Move | None, turn: float) -> SceneTap | None:
 
 def spot(state: State, solution: Solution, station: Station, now_id: str, turn: float) -> SceneSpot:
     """A station as the picture has it."""
-    current = state.open_pass
+    current = state.being_read
     reading = current.readings.get(station.id) if current else None
     looks: Literal["open", "now", "read", "bad", "wild", "off"] = "open"
     if current and station.id in current.bad:
@@ -189,7 +189,7 @@ def gauge(state: State, move: Move | None, station: Station, turn: float) -> Sce
     if move is not None:
         deg, label = move.shown_at or (0.0, "")
         return SceneGauge(at_deg=(deg + turn) % 360, station_label=label, needle_mm=move.now_mm, signed=signed)
-    current = state.open_pass
+    current = state.being_read
     reading = current.readings.get(station.id) if current else None
     return SceneGauge(
         at_deg=(station.angle_deg + turn) % 360,

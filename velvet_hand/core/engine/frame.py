@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from abc import abstractmethod
+from dataclasses import replace
 from functools import partial
 from typing import Any, Generic
 
 from ..angles import rect
 from ..estimate.one_gain import Moved
+from ..measure.base import full_before
 from ..memo import once
 from ..memory import Lesson
 from ..move import Move
@@ -20,7 +22,7 @@ from . import learning
 from .answers import Answers
 from .learning import Learned
 from .look import L, Looks
-from .policy import SMALL, Next, Odds, next_of
+from .policy import SMALL, Next, Odds, next_of, quick_before, quick_next
 from .procedure import P, Procedure
 from .telling import drift_caveat, empty, odd_caveat, off_caveats, wild_caveats, zero_caveat
 
@@ -83,15 +85,19 @@ class Corrected(Procedure[P], Generic[P, L]):
     def then(self, state: State[P], look: L, judged: Verdict | None, to_make: tuple[Move, ...]) -> Next:
         """What comes after a complete pass: move, tighten, or stop."""
         current, known = state.passes[-1], self.answers(state).after(state)
-        if judged is None or known.lost or current.back or not state.proved:
-            return Next()
-        chance = self.odds(state, look, judged)
+        if judged is None or known.lost or current.back or not state.proved or look.fit is None:
+            return Next(ready=current.quick)
+        chance = self.odds(state, self.look(state, full_before(state, current)), judged)
         if chance is None:
             return Next()
-        return next_of(
-            chance, judged, self.acts_of(state, to_make), left=bool(to_make), tight=state.tight, moved=bool(current.moved), straight=True,
+        acts = self.acts_of(state, to_make)
+        if current.quick and not current.moved:
+            return quick_next(state, chance, acts)
+        then = next_of(
+            chance, judged, acts, left=bool(to_make), tight=state.tight, moved=bool(current.moved), straight=True,
             stop=self.stop_for(state, look, judged), small=self.small_words,
         )  # fmt: skip
+        return replace(then, quick=quick_before(state, chance, acts))
 
     @abstractmethod
     def told_figures(self, state: State[P], look: L) -> tuple[Figure, ...]:
@@ -132,7 +138,7 @@ class Corrected(Procedure[P], Generic[P, L]):
         if current is None:
             return empty(state)
         look, learned = self.look(state, current), self.learned(state)
-        judged = self.judge(state, look) if look.complete else None
+        judged = None if current.quick or not look.complete else self.judge(state, look)
         made = set(current.moved)
         found: tuple[Move, ...] = ()
         if look.complete and state.proved and not current.back:
@@ -141,7 +147,9 @@ class Corrected(Procedure[P], Generic[P, L]):
                 beyond = self.off_dial(state, look)
                 found = (beyond,) if beyond else ()
         to_make = tuple(m for m in found if m.id not in made)
-        then = self.then(state, look, judged, to_make) if look.complete and not look.off else Next()
+        then = Next(ready=current.quick)
+        if look.complete and not look.off:
+            then = self.then(state, look, judged or self._judged_before(state, current), to_make)
         lost = bool(look.complete and look.off and not found and not made)
         center = look.center
         return Solution(
@@ -152,6 +160,9 @@ class Corrected(Procedure[P], Generic[P, L]):
             ready=then.ready,
             stop=then.stop,
             again=then.again,
+            quick=then.quick,
+            odds=then.odds,
+            retighten=then.retighten,
             caveats=(
                 *off_caveats(state, (look,)),
                 *(zero_caveat() if lost else ()),
@@ -169,12 +180,16 @@ class Corrected(Procedure[P], Generic[P, L]):
             told=self.told(state, look),
         )
 
+    def _judged_before(self, state: State[P], one: Pass) -> Verdict | None:
+        """The last full pass against the limit; None where this pass is one itself."""
+        return self.judge(state, self.look(state, full_before(state, one))) if one.quick else None
+
     def figures(self, state: State[P], one: Pass) -> Row:
         """See ``Procedure``."""
         look = self.look(state, one)
         got = learning.got_mm(state, one.number, self.looks(state), learning.along_fit)
         mine = [m.asked.mm for m in state.moved_in(one.number) if m.asked]
-        judged = self.judge(state, look) if look.complete else None
+        judged = None if one.quick or not look.complete else self.judge(state, look)
         return self.line(state, one, look, judged, max(mine, default=None), max(got)[1] if got else None)
 
     @abstractmethod

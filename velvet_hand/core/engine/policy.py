@@ -14,6 +14,8 @@ import numpy as np
 
 from ..estimate.kalman import Array, Model
 from ..estimate.odds import WORTH, inside
+from ..setup.state import State
+from ..told import QuickLook
 from ..verdict import Verdict
 from ..wording import Text, strong, text
 from .answers import Answered
@@ -23,19 +25,37 @@ A = TypeVar("A")
 AS_GOOD = 0.9
 #: With odds from this on another pass at the same place is read.
 LOOK_WORTH = 0.1
+#: After a quick look with odds below this it is corrected at once; above, the full pass is read.
+PROOF_WORTH = 0.35
 #: What is said when what is left is too small to move.
 SMALL = "Stop here: what is left is no more than gauge and machine can tell."
+#: What is said before it is tightened once more with nothing moved.
+TIGHTEN_AGAIN = "Nothing is left to move. Slack off, then tighten once more in the same way: that should bring it in."
 #: What is said before another pass at the same place.
 LOOK_AGAIN = "Nothing is left to move. It is too near the limit to tell; another pass narrows it."
 
 
+def chance_words(odds: float) -> str:
+    """How likely a full pass holds."""
+    tenths = round(10 * odds)
+    if not tenths:
+        return "it hardly holds yet"
+    return f"about {tenths} in 10 that it holds" if tenths < 10 else "it will very likely hold"
+
+
 @dataclass(frozen=True, slots=True)
 class Next:
-    """Go on to tighten (``ready``), and why where the limit is not met (``stop``); or read the same place again (``again``)."""
+    """Go on to tighten (``ready``), and why where the limit is not met (``stop``); or read the same place again (``again``). After a
+    quick look ``ready`` is to tighten or to read the full pass, with these ``odds``; ``quick`` says of the next one whether it is worth
+    it. With ``retighten`` it is tightened once more with nothing moved, for the reason in ``again``.
+    """
 
     ready: bool = False
     stop: Text = ()
     again: Text = ()
+    quick: QuickLook | None = None
+    odds: float | None = None
+    retighten: bool = False
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -60,6 +80,12 @@ class Odds(Generic[A]):
         mean, cov = self.model.predict(self.known.belief, (*acts, self.tighten))
         return inside(mean - self.aim, cov + self.noise, self.radius_mm)
 
+    def as_it_is(self) -> float:
+        """With nothing done any more, read as it is."""
+        d = len(self.aim)
+        belief = self.known.belief
+        return inside(belief.x[:d] - self.aim, belief.cov[:d, :d] + self.noise, self.radius_mm)
+
     def best(self) -> float:
         """After a move that lands perfectly."""
         rest = self.model.effect(self.known.belief.x, (self.tighten,)).rest
@@ -67,10 +93,10 @@ class Odds(Generic[A]):
             np.zeros(len(self.aim)), self.known.belief.cov[self.shift, self.shift] + rest + self.noise, self.radius_mm
         )
 
-    def another_look(self) -> bool:
-        """Is another pass at the same place worth reading, because it may settle what this one left open?"""
+    def another_look(self) -> float:
+        """That another pass at the same place settles what this one left open."""
         d = len(self.aim)
-        return inside(self.known.belief.x[:d] - self.aim, self.noise, self.radius_mm) >= LOOK_WORTH
+        return inside(self.known.belief.x[:d] - self.aim, self.noise, self.radius_mm)
 
     def worth(self) -> bool:
         """Is it worth tightening straight after what was done, without a reading between?"""
@@ -79,13 +105,34 @@ class Odds(Generic[A]):
 
     def straight_on(self) -> Text:
         """Tighten without a reading between: the pass after it tells as much, and may be the proof."""
-        tenths = round(10 * self.after(self.known.acts))
-        how = f"about {tenths} in 10 that it holds" if tenths else "hardly that it holds yet"
+        how = chance_words(self.after(self.known.acts))
         return text("Now ", strong("tighten"), f", then read: {how}, and what is left the next pass corrects.")
 
     def better_as_it_is(self, acts: tuple[A, ...]) -> bool:
         """Would it hold as likely without these acts as with them?"""
         return self.after(()) >= AS_GOOD * self.after(acts)
+
+
+def quick_next(state: State, chance: Odds[A], acts: tuple[A, ...]) -> Next:
+    """What comes after a quick look: ``acts`` at once when a proof is unlikely and they make it likelier; or else to tighten, or the
+    full pass where that is done.
+    """
+    now = chance.as_it_is() if state.tight else chance.after(())
+    correct = bool(acts) and now < PROOF_WORTH and chance.after(acts) > now
+    return Next(ready=not correct, odds=now, quick=quick_before(state, chance, acts if correct else ()))
+
+
+def quick_before(state: State, chance: Odds[A], acts: tuple[A, ...]) -> QuickLook | None:
+    """Is a quick look worth it after what comes next: ``acts``, a tightening? None where none can be had.
+
+    It is, when what it may save, the full pass, is more than what it costs.
+    """
+    spots = state.quick_spots()
+    if not spots or chance.known.lost:
+        return None
+    full = sum(s.when != "undecided" for s in state.stations) + sum(m.closes for m in state.measures.values())
+    odds = chance.after((*chance.known.acts, *acts))
+    return QuickLook(worth=(1 - odds) * full > len(spots), odds=odds)
 
 
 def next_of(
@@ -115,6 +162,8 @@ def next_of(
         return Next(judged.outcome == "holds" and not tight and chance.better_as_it_is(acts))
     if judged.outcome == "holds":
         return Next(True)
-    if tight and judged.outcome == "cannot_tell" and chance.another_look():
-        return Next(again=text(LOOK_AGAIN))
+    again = chance.another_look() if judged.outcome == "cannot_tell" else 0.0
+    once_more = chance.after(())
+    if tight and max(again, once_more) >= LOOK_WORTH:
+        return Next(again=text(LOOK_AGAIN)) if again >= once_more else Next(again=text(TIGHTEN_AGAIN), retighten=True)
     return Next(True, text(small))

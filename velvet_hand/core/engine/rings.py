@@ -66,13 +66,25 @@ def ready(
 
 
 def out_of_round(look: RingLook, judged: Verdict, left_mm: float, mend: str) -> Text:
-    """The surface itself is past the limit, and no more than half of the limit, ``left_mm``, is the offset's: nothing mends that."""
-    if judged.limited_by != "form" or judged.outcome == "holds" or left_mm > judged.limit_mm / 2 or look.round is None:
+    """The surface itself leaves no room within the limit, and no more than half of the limit, ``left_mm``, is the offset's: nothing
+    mends that.
+    """
+    if judged.outcome == "holds" or left_mm > judged.limit_mm / 2 or look.round is None:
         return ()
+    form, band = look.round.form_mm, judged.band_mm
+    if form + band <= judged.limit_mm:
+        return ()
+    more = (
+        text("more than the limit")
+        if form > judged.limit_mm
+        else text("and ± ", length(band), " on that leaves no room")
+    )
     return text(
         "Stop here: the surface is out of round by ",
-        length(look.round.form_mm),
-        f", more than the limit. {mend.capitalize()} cannot mend that; only ",
+        length(form),
+        ", ",
+        *more,
+        f". {mend.capitalize()} cannot mend that; only ",
         length(abs(complex(*look.round.center))),
         " of it is off center.",
     )

@@ -84,7 +84,7 @@ def table_scene(
         low, high = low_high
         ends = (level + move.slope_after * (x - (watched or 0.0)) for x in low_high)
         aims.append(SceneLine(z1_mm=low, h1_mm=next(ends), z2_mm=high, h2_mm=next(ends)))
-    needle = _needle(state, current, station)
+    needle = _needle(state, state.being_read, station)
     return TableScene(
         seen="Seen from above, you at the bottom",
         u_x=plan.edge_way.real,

@@ -7,6 +7,7 @@ pass to pass (it is the part's), scatter does not: all passes tell the form, thi
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -50,6 +51,18 @@ class RoundLook:
         center = self.center + np.array([by.real, by.imag])
         way, shape = _turn()
         return replace(self, center=center, tir_mm=float(np.ptp(way @ center + shape @ self.form)))
+
+    def told_by(self, more: Array, sigmas: float) -> RoundLook:
+        """The same with its center known by ``more`` (2, 2) worse; a 95 % band is ``sigmas`` standard deviations to each side."""
+        wide = sigmas * float(np.linalg.eigvalsh(more)[-1]) ** 0.5
+        return replace(
+            self,
+            cov=self.cov + more,
+            band_mm=math.hypot(self.band_mm, 2 * wide),
+            scatter_mm=math.hypot(self.scatter_mm, 2 * wide),
+            offset_band_mm=math.hypot(self.offset_band_mm, wide),
+            offset_scatter_mm=math.hypot(self.offset_scatter_mm, wide),
+        )
 
     def stands_out(self, deg: float) -> float:
         """How far the form alone stands out there (mm)."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from scipy.stats import ncx2, norm
+from scipy.special import chndtr, ndtr
 
 from .kalman import Array
 
@@ -26,5 +26,5 @@ def inside(mean: Array, cov: Array, radius_mm: float) -> float:
     d = len(mean)
     sd = math.sqrt(float(np.trace(cov)) / d) or 1e-12
     if d == 1:
-        return float(norm.cdf((radius_mm - mean[0]) / sd) - norm.cdf((-radius_mm - mean[0]) / sd))
-    return float(ncx2.cdf((radius_mm / sd) ** 2, d, float(mean @ mean) / sd**2))
+        return float(ndtr((radius_mm - mean[0]) / sd) - ndtr((-radius_mm - mean[0]) / sd))
+    return float(chndtr((radius_mm / sd) ** 2, d, float(mean @ mean) / sd**2))

@@ -16,6 +16,7 @@ otherwise it is found by ``_lsq.settle`` from the small-offset solution. The cov
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import combinations
@@ -85,6 +86,48 @@ def ray(angle_deg: Array | float, x_mm: float, y_mm: float, radius_mm: float, si
     across = y_mm * np.cos(theta) - x_mm * np.sin(theta)
     # sqrt(R^2 - a^2) - R without taking one big number from another; of an infinite circle nothing is left
     return np.asarray(sign * (along - across**2 / (np.sqrt(np.maximum(radius_mm**2 - across**2, 0.0)) + radius_mm)))
+
+
+def moved_by(
+    angles_deg: Sequence[float], changed_mm: Sequence[float], at: tuple[float, float], radius_mm: float, sign: int
+) -> tuple[tuple[float, float], Array]:
+    """How far the center of a circle went, by how two toward values changed with one zero.
+
+    Parameters
+    ----------
+    angles_deg, changed_mm
+        Two spots, not opposite each other, and what the toward value changed by at each.
+    at
+        Where the center was.
+
+    Returns
+    -------
+    by, spread
+        The way it went, and the covariance of it per variance of one change (2, 2).
+
+    Raises
+    ------
+    BadInput
+        ``fit_unsettled`` when no circle of that size does it.
+
+    Examples
+    --------
+    >>> by, spread = moved_by((0, 90), (-0.5, 0.02), (0.5, 0.0), 25.0, 1)
+    >>> [round(mm, 4) for mm in by], spread.round(6).tolist()
+    ([-0.5, 0.015], [[1.0, 0.0], [0.0, 1.0]])
+    """
+    deg, theta = np.asarray(angles_deg, float), np.radians(angles_deg)
+    line = sign * np.column_stack([np.cos(theta), np.sin(theta)])
+    before = ray(deg, *at, radius_mm, sign)
+
+    def miss(p: Array) -> Array:
+        return np.asarray(
+            ray(deg, at[0] + p[0], at[1] + p[1], radius_mm, sign) - before - np.asarray(changed_mm), float
+        )
+
+    inverse = np.linalg.inv(line)
+    by = settle(miss, lambda p: line, inverse @ np.asarray(changed_mm))
+    return (float(by[0]), float(by[1])), inverse @ inverse.T
 
 
 def _solve(theta: Array, r: Array, radius_mm: float, sign: int) -> tuple[Array, Array]:

@@ -71,6 +71,10 @@ class Measure:
         """Do its spots, all read, leave open whether it holds, so that those between them are to be read as well?"""
         return False
 
+    def quick_spots(self, record: Record, full: Pass) -> tuple[Station, ...]:
+        """The few spots that tell what has changed since a full pass; none where that cannot be told by them."""
+        return ()
+
     def proved(self, record: Record) -> bool:
         """Has the press test fixed its needle's sense?"""
         return record.sense_in(self.slot).proved
@@ -118,6 +122,11 @@ class Measure:
 
 
 L = TypeVar("L")
+
+
+def full_before(record: Record, one: Pass) -> Pass:
+    """The last full pass up to this one."""
+    return next(p for p in reversed(record.passes[: one.number]) if not p.quick)
 
 
 def before(record: Record, one: Pass, name: str, look: Callable[[Record, Pass], L]) -> L | None:

@@ -7,7 +7,7 @@ readings says nothing about that.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -16,12 +16,14 @@ from ..estimate.scatter import KNOWN, Repeats, half95, pooled
 from ..fit.line import LineFit, fit_line
 from ..memo import once
 from ..quantity import LimitKind
-from ..readings import Pass
+from ..readings import Pass, Station
 from ..verdict import Term, TermName, Verdict, judge
-from .base import Measure, Record, before
+from .base import Measure, Record, before, full_before
 
 #: Unevenness below this many reading uncertainties is no more than the gauge can tell.
 CALM = 6.0
+#: A quick look at both ends spans at least this part of the edge.
+LEAST_REACH = 0.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,7 +101,42 @@ class Edge(Measure):
 
     def look(self, record: Record, one: Pass) -> LineLook:
         """The edge in one pass; what the passes before it told is carried along."""
-        return once(record.memo, self.looked, one.number, lambda: self._look(record, one))
+        made = self._quick if one.quick else self._look
+        return once(record.memo, self.looked, one.number, lambda: made(record, one))
+
+    def quick_spots(self, record: Record, full: Pass) -> tuple[Station, ...]:
+        """See ``Measure``: both ends."""
+        look = self.look(record, full)
+        if look.line is None or not look.complete or look.off or look.walked_mm or self.gauge.measures_gap:
+            return ()
+        good = sorted((x, key) for key, x in look.x_mm.items() if key in look.toward_mm and key not in look.wild)
+        if good[-1][0] - good[0][0] < LEAST_REACH * self.length_mm or not self.gauge.came_back(look.drift_mm or 0.0):
+            return ()
+        return tuple(s for s in self.stations if s.id in (good[0][1], good[-1][1]))
+
+    def _quick(self, record: Record, one: Pass) -> LineLook:
+        """The last full pass, its line moved by what both ends have changed since."""
+        full, mine = self.look(record, full_before(record, one)), self.mine(record, one)
+        seen = self.seen(record, one, mine)
+        toward = {k: v - self.rises.get(k, 0.0) for k, v in seen.toward_mm.items()}
+        found = replace(full, number=one.number, off=seen.off, drift_mm=None, complete=seen.complete)
+        if full.line is None or not all(s.id in toward for s in mine):
+            return replace(found, toward_mm=toward, line=None, wild=())
+        (x_a, a), (x_b, b) = ((full.x_mm[s.id], toward[s.id] - full.toward_mm[s.id]) for s in mine)
+        line, turned = full.line, (b - a) / (x_b - x_a)
+
+        def rose(x_mm: float) -> float:
+            return a + turned * (x_mm - x_a)
+
+        after = replace(
+            line,
+            slope=line.slope + turned,
+            level_mm=line.level_mm + rose(line.middle_mm),
+            u_slope=float(np.hypot(line.u_slope, 2 * line.noise_mm / (x_b - x_a))),
+            u_level_mm=float(np.hypot(line.u_level_mm, line.noise_mm)),
+        )
+        moved = {key: mm + rose(full.x_mm[key]) for key, mm in full.toward_mm.items()}
+        return replace(found, toward_mm=moved | toward, line=after)
 
     def _look(self, record: Record, one: Pass) -> LineLook:
         mine = self.mine(record, one)
@@ -123,7 +160,6 @@ class Edge(Measure):
                 # nothing was read twice: what is left over is scatter, as far as it is not plainly the edge itself
                 freedom = known + line.dof
                 variance = (known * expected + line.dof * line.rms_mm**2) / freedom
-        taught = groups if self.gauge.came_back(seen.drift_mm or 0.0) else earlier.groups if earlier else {}
         taught = groups if self.gauge.came_back(seen.drift_mm or 0.0) else earlier.groups if earlier else {}
         return LineLook(
             self, one.number, x, toward, seen.off, seen.drift_mm, line, wild, seen.complete, taught, variance, freedom

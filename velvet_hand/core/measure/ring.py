@@ -5,24 +5,28 @@ It has a zero of its own, so readings of different rings are only ever compared 
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
+from itertools import combinations
 
 import numpy as np
 
 from ..budget import budget
 from ..estimate.form import RoundLook, left_over, see
-from ..estimate.scatter import KNOWN, Repeats, pooled
-from ..fit.circle import CircleFit, fit_circle
+from ..estimate.scatter import KNOWN, Repeats, half95, pooled
+from ..fit.circle import CircleFit, fit_circle, moved_by, ray
 from ..memo import once
 from ..quantity import LimitKind
 from ..readings import Pass, Station
 from ..verdict import Term, TermName, Verdict, judge
-from .base import Measure, Record, before
+from .base import Measure, Record, before, full_before
 
 #: A curve of the circle that is so many times the scatter of a reading may hide what a wrong size makes of it.
 BENDS = 20.0
 #: Groups of passes that read the same spots, by the spots.
 Groups = dict[tuple[float, ...], Repeats]
+#: Two spots of a quick look are at least so far from lying opposite each other, or on one another (sine of the angle between).
+LEAST_SQUARE = 0.5
 #: A stretch without readings wider than this proves nothing of what lies there.
 UNSEEN_DEG = 200.0
 
@@ -116,7 +120,8 @@ class Ring(Measure):
     ``radius_mm`` is that of the circle which the ball's center follows (R + tip outside, R - tip in a bore; infinite where the
     readings are an exact sinusoid), ``sign`` +1 outside and -1 in a bore. On ``flats`` each opposed pair has a size of its own, so
     only half differences count and the model is ``r = e . n``, exactly. ``finish`` is how much rougher than ground it is; its form
-    stays where it is while the part is not turned in what holds it (``form_stays``); ``settle_mm`` is the limit, where that
+    stays where it is while the part is not turned in what holds it (``form_stays``), and where moves leave its mean where it is
+    (``level_stays``) two spots tell what has changed; ``settle_mm`` is the limit, where that
     is on TIR or off center (``settle_kind``).
     """
 
@@ -125,6 +130,7 @@ class Ring(Measure):
     flats: bool = False
     finish: float = 1.0
     form_stays: bool = True
+    level_stays: bool = True
     settle_mm: float | None = None
     settle_kind: LimitKind = "tir"
 
@@ -149,7 +155,52 @@ class Ring(Measure):
 
     def look(self, record: Record, one: Pass) -> RingLook:
         """The ring in one pass; what the passes before it told is carried along."""
-        return once(record.memo, self.looked, one.number, lambda: self._look(record, one))
+        made = self._quick if one.quick else self._look
+        return once(record.memo, self.looked, one.number, lambda: made(record, one))
+
+    def quick_spots(self, record: Record, full: Pass) -> tuple[Station, ...]:
+        """See ``Measure``: two spots as near to a quarter turn apart as there are, those at jaws first."""
+        look = self.look(record, full)
+        if look.fit is None or not look.complete or look.off or look.walked_mm or not self._compares(look):
+            return ()
+        good = [s for s in self.stations if s.id in look.toward_mm and s.id not in look.wild]
+
+        def rank(two: tuple[Station, Station]) -> tuple[float, int]:
+            return round(_square(two), 2), sum(s.jaw is not None for s in two)
+
+        best = max(combinations(good, 2), key=rank, default=None)
+        return best if best is not None and _square(best) >= LEAST_SQUARE else ()
+
+    def _compares(self, look: RingLook) -> bool:
+        """Can a pass be compared with a later one, spot by spot?"""
+        return (
+            self.form_stays
+            and self.level_stays
+            and not self.flats
+            and not self.gauge.measures_gap
+            and self.gauge.came_back(look.drift_mm or 0.0)
+        )
+
+    def _quick(self, record: Record, one: Pass) -> RingLook:
+        """The last full pass, its center moved by what two spots have changed since."""
+        full, mine = self.look(record, full_before(record, one)), self.mine(record, one)
+        seen = self.seen(record, one, mine)
+        found = replace(full, number=one.number, off=seen.off, drift_mm=None, complete=seen.complete)
+        if full.fit is None or full.round is None or not all(s.id in seen.toward_mm for s in mine):
+            return replace(found, toward_mm=seen.toward_mm, fit=None, round=None, wild=())
+        at, angles = (full.fit.x_mm, full.fit.y_mm), [s.angle_deg for s in mine]
+        changed = [seen.toward_mm[s.id] - full.toward_mm[s.id] for s in mine]
+        by, spread = moved_by(angles, changed, at, self.radius_mm, self.sign)
+        angle = {s.id: s.angle_deg for s in self.stations}
+        toward = {
+            key: mm + float(ray(angle[key], at[0] + by[0], at[1] + by[1], self.radius_mm, self.sign))
+            - float(ray(angle[key], *at, self.radius_mm, self.sign))
+            for key, mm in full.toward_mm.items()
+        }  # fmt: skip
+        moved = found.moved(complex(*by))
+        assert moved.round is not None
+        surer = moved.round.told_by(2 * full.variance * spread, half95(full.variance, KNOWN) / full.variance**0.5)
+        return replace(moved, toward_mm=toward | seen.toward_mm, round=surer)
 
     def _look(self, record: Record, one: Pass, mine: tuple[Station, ...] | None = None) -> RingLook:
         mine = self.mine(record, one) if mine is None else mine
@@ -254,6 +305,11 @@ class Ring(Measure):
             value, form = (2.0 if kind == "tir" else 1.0) * abs(center + shift - target), 0.0
         found = judge(kind, max(value, 0.0), limit_mm, terms, form, least)
         return found.model_copy(update={"where": where}) if where else found
+
+
+def _square(two: tuple[Station, Station]) -> float:
+    """How far two spots are from lying on one line through the center: 1 a quarter turn apart, 0 opposite."""
+    return abs(math.sin(math.radians(two[0].angle_deg - two[1].angle_deg)))
 
 
 def _about_pairs(stations: tuple[Station, ...], toward: dict[str, float]) -> dict[str, float]:

@@ -58,7 +58,7 @@ def _halfway(deg: float, round_deg: tuple[float, ...]) -> float:
 
 def ring(
     plan: BasePlan, key: str = "", name: str = "", word: str = "Jaw", when: str = "always", *, flat: bool = False,
-    spots: tuple[Station, ...] | None = None, stays: bool = True,
+    spots: tuple[Station, ...] | None = None, stays: bool = True, level_stays: bool = True,
 ) -> Ring:  # fmt: skip
     """The plan's angles as a ring that its own indicator reads; ``flat`` where the readings are an exact sinusoid."""
     gauge, sign = plan.gauge_in(plan.slot(key)), plan.sense(None).center_sign
@@ -73,6 +73,7 @@ def ring(
         flats=plan.flats,
         finish=plan.part.roughness,
         form_stays=stays,
+        level_stays=level_stays,
         settle_mm=plan.limit.mm if plan.limit.kind in ("tir", "off_centre") else None,
         settle_kind=plan.limit.kind,
     )

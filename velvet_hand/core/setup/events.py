@@ -97,26 +97,30 @@ class SpotMarked(_Body):
 
 
 class PassClosed(_Body):
-    """This pass is finished; the next reading begins another."""
+    """This pass is finished; the next reading begins another. Of a quick look that is not begun: the full pass is read instead."""
 
     type: Literal["pass_closed"] = "pass_closed"
     pass_no: int = Field(ge=1, le=10000)
 
 
 class MoveDone(_Body):
-    """A move was begun (``eased``), finished (``done``) or taken back (``back``); ``taps`` if they were counted."""
+    """A move was begun (``eased``), finished (``done``) or taken back (``back``); ``taps`` if they were counted. With ``quick`` a few
+    spots are read next, to see what it did.
+    """
 
     type: Literal["move_done"] = "move_done"
     pass_no: int = Field(ge=1, le=10000)
     move_id: str = Field(max_length=80)
     phase: Literal["eased", "done", "back"] = "done"
     taps: int | None = Field(default=None, ge=1, le=500)
+    quick: bool = False
 
 
 class Tightened(_Body):
-    """Everything has its final grip."""
+    """Everything has its final grip; with ``quick`` a few spots are read next, to see what it left, before the full pass."""
 
     type: Literal["tightened"] = "tightened"
+    quick: bool = False
 
 
 class Proved(_Body):

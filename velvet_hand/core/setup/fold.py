@@ -9,7 +9,8 @@ from typing import Literal
 from ..errors import BadInput, NotFound, NotNow
 from ..measure.base import LOOKED, Measure
 from ..memo import without
-from ..readings import Pass, Reading, Station
+from ..move import Jaws
+from ..readings import Pass, Purpose, Reading, Station
 from ..units import ReadingValue, Typed, parse_degrees, parse_length, parse_reading
 from . import events as ev
 from .state import BY_MOVES, CLEAR, NIP_UP, PROVE, READ, SET_GAUGE, MoveRecord, State
@@ -17,7 +18,8 @@ from .state import BY_MOVES, CLEAR, NIP_UP, PROVE, READ, SET_GAUGE, MoveRecord, 
 #: Events that change what earlier passes say.
 REACH_BACK = (ev.PressTested, ev.GapMeasured, ev.ReadingCorrected, ev.SpotMarked)
 
-
+#: Said when a quick look cannot be compared with a full pass.
+NO_QUICK = "A quick look would tell nothing here."
 #: Events that change what is read in the passes they touch.
 READS = (*REACH_BACK, ev.ReadingTaken, ev.ZeroSet)
 
@@ -180,11 +182,14 @@ def apply(state: State, event: ev.Event) -> None:
         case ev.SpotMarked():
             _spot_marked(state, body)
         case ev.PassClosed():
-            _need_pass(state, body.pass_no).closed = True
+            if state.quick and body.pass_no == state.next_pass_no:
+                state.quick = False
+            else:
+                _need_pass(state, body.pass_no).closed = True
         case ev.MoveDone():
             _move_done(state, event, body)
         case ev.Tightened():
-            _tightened(state)
+            _tightened(state, body)
         case ev.Proved():
             _proved(state, event, body)
         case ev.Accepted():
@@ -227,11 +232,12 @@ def _step_passed(state: State, body: ev.StepPassed) -> None:
 def _zero_set(state: State, station: Station) -> None:
     """Readings of two zeros must never be mixed in one measure; what another measure has read stands."""
     ring, current = station.ring, state.open_pass
+    state.quick = False  # nothing that was read before can be compared any more
     state.frames[ring] = state.frames.get(ring, 0) + 1
     state.zero_station = station.id
     if current is None:
         return
-    if any(state.station(r.station_id).ring == ring for r in current.all_readings()):
+    if current.quick or any(state.station(r.station_id).ring == ring for r in current.all_readings()):
         current.closed = True
     else:
         current.frames[ring] = state.frames[ring]
@@ -254,6 +260,8 @@ def _reading_taken(state: State, event: ev.Event, body: ev.ReadingTaken) -> None
     reading = Reading(
         str(event.id), event.seq, station.id, body.typed, value.mm, value.off, body.closing, value.lost, value.deg
     )
+    if body.closing and current.quick:
+        raise NotNow("not_now", "A quick look reads no spot again.", "Read the full pass for that.")
     if body.closing:
         current.closings[station.ring] = reading
     else:
@@ -296,7 +304,10 @@ def _pass_for(state: State, pass_no: int) -> Pass:
     if expected > len(state.passes):
         if state.passes:
             state.passes[-1].closed = True
-        state.passes.append(Pass(expected, dict(state.frames), "prove" if state.tight else "correct"))
+        spots = tuple(s.id for s in state.quick_spots()) if state.quick else ()
+        purpose: Purpose = "quick" if spots else "prove" if state.tight else "correct"
+        state.passes.append(Pass(expected, dict(state.frames), purpose, spots=spots))
+        state.quick = False
     return state.passes[-1]
 
 
@@ -337,6 +348,8 @@ def _move_done(state: State, event: ev.Event, body: ev.MoveDone) -> None:
         state.half = None
         current.back = True
         current.moved.append("back")
+    elif body.phase == "eased" and not (isinstance(event.shown, Jaws) and event.shown.ease):
+        raise NotNow("not_now", "Nothing is backed off in that move.", "Make the move, then read again.")
     elif body.phase == "eased":
         state.half = record
     else:
@@ -346,13 +359,18 @@ def _move_done(state: State, event: ev.Event, body: ev.MoveDone) -> None:
     state.tight = False
     for step in (READ, NIP_UP, PROVE):
         state.steps.pop(step, None)
+    state.quick = body.quick
+    if body.quick and (body.phase != "done" or not state.quick_spots()):
+        raise NotNow("not_now", NO_QUICK, "Read the full pass.")
     _drop_verdict(state)
 
 
-def _tightened(state: State) -> None:
+def _tightened(state: State, body: ev.Tightened) -> None:
     if state.half is not None:
         raise NotNow("not_now", "A move is half done: one jaw is backed off.", "Finish the move or go back first.")
-    state.tight = True
+    if body.quick and not state.quick_spots():
+        raise NotNow("not_now", NO_QUICK, "Read the full pass.")
+    state.tight, state.quick = True, body.quick
     state.tightenings.append(len(state.passes))
     if state.passes:
         state.passes[-1].closed = True

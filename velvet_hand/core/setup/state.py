@@ -40,6 +40,8 @@ class MoveRecord:
 BY_MOVES = ("row", "got", "learned", "lean")
 #: What depends on the way of working too.
 BY_WAY = ("row",)
+#: So many quick looks may follow a full pass.
+QUICK_MOST = 5
 P_co = TypeVar("P_co", bound=BasePlan, default=BasePlan, covariant=True)
 
 
@@ -65,6 +67,7 @@ class State(Generic[P_co]):
     half: MoveRecord | None = None
     tightenings: list[int] = field(default_factory=list)
     tight: bool = False
+    quick: bool = False
     verdict: Verdict | None = None
     accepted: str | None = None
     notes: list[str] = field(default_factory=list)
@@ -99,6 +102,9 @@ class State(Generic[P_co]):
 
     def asked(self, one: Pass | None = None) -> tuple[Station, ...]:
         """The stations of a pass (None: of the pass that is open or comes next)."""
+        if one.quick if one else self.quick:
+            ids = one.spots if one else tuple(s.id for s in self.quick_spots())
+            return tuple(s for s in self.stations if s.id in ids)
         whens, staged = once(self.memo, "whens", -1, self._whens)
         if not staged and whens == {"always"}:
             return self.stations
@@ -121,6 +127,19 @@ class State(Generic[P_co]):
         stage = self.stage(len(before)) if staged else 0
         kept = (s for s in self.stations if s.when not in skip and s.stage in (0, stage))
         return once(self.memo, f"asked {sorted(skip)} {stage}", -1, lambda: tuple(kept))
+
+    def quick_spots(self) -> tuple[Station, ...]:
+        """The spots that tell what has changed since the last full pass; none where that cannot be told by them."""
+        full = next((p for p in reversed(self.passes) if not p.quick), None)
+        if (
+            full is None
+            or full.frames != self.frames
+            or len(self.passes) - full.number >= QUICK_MOST
+            or not self.proved
+        ):
+            return ()
+        found = [measure.quick_spots(self, full) for measure in self.measures.values()]
+        return tuple(s for spots in found for s in spots) if all(found) else ()
 
     def _whens(self) -> tuple[set[str], bool]:
         """In which passes spots may be asked, and whether they are read in stages."""
@@ -153,7 +172,7 @@ class State(Generic[P_co]):
         for index, station in enumerate(asked):
             found.append((station, False))
             last = index + 1 == len(asked) or asked[index + 1].ring != station.ring
-            if last and self.measures[station.ring].closes:
+            if last and not (one.quick if one else self.quick) and self.measures[station.ring].closes:
                 found.append((self.closing_of(one, station.ring), True))
         return tuple(found)
 
@@ -176,10 +195,16 @@ class State(Generic[P_co]):
         return self.passes[-1] if self.passes and not self.passes[-1].closed else None
 
     @property
+    def being_read(self) -> Pass | None:
+        """The pass that the next reading belongs to, when it is begun."""
+        current = self.open_pass
+        return current if current is not None and current.number == self.next_pass_no else None
+
+    @property
     def next_pass_no(self) -> int:
         """The pass that the next reading belongs to."""
         current = self.open_pass
-        if current is None or current.moved:
+        if current is None or current.moved or (current.quick and all(current.answered(i) for i in current.spots)):
             return len(self.passes) + 1
         return current.number
 

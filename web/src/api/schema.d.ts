@@ -1172,7 +1172,8 @@ export interface components {
         };
         /**
          * MoveDone
-         * @description A move was begun (``eased``), finished (``done``) or taken back (``back``); ``taps`` if they were counted.
+         * @description A move was begun (``eased``), finished (``done``) or taken back (``back``); ``taps`` if they were counted. With ``quick`` a few
+         *     spots are read next, to see what it did.
          */
         MoveDone: {
             /** Move Id */
@@ -1185,6 +1186,11 @@ export interface components {
              * @enum {string}
              */
             phase?: "eased" | "done" | "back";
+            /**
+             * Quick
+             * @default false
+             */
+            quick?: boolean;
             /**
              * Taps
              * @default null
@@ -1333,7 +1339,7 @@ export interface components {
         };
         /**
          * PassClosed
-         * @description This pass is finished; the next reading begins another.
+         * @description This pass is finished; the next reading begins another. Of a quick look that is not begun: the full pass is read instead.
          */
         PassClosed: {
             /** Pass No */
@@ -1637,7 +1643,7 @@ export interface components {
              * Purpose
              * @enum {string}
              */
-            purpose: "correct" | "prove";
+            purpose: "correct" | "prove" | "quick";
             /**
              * Toward
              * @default []
@@ -2271,9 +2277,14 @@ export interface components {
         };
         /**
          * Tightened
-         * @description Everything has its final grip.
+         * @description Everything has its final grip; with ``quick`` a few spots are read next, to see what it left, before the full pass.
          */
         Tightened: {
+            /**
+             * Quick
+             * @default false
+             */
+            quick?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2295,7 +2306,7 @@ export interface components {
              * Purpose
              * @enum {string}
              */
-            purpose: "correct" | "prove";
+            purpose: "correct" | "prove" | "quick";
         };
         /**
          * Typed

@@ -38,8 +38,8 @@ class Builder:
 
     def _progress(self) -> tuple[bool, bool, bool]:
         """Is the next pass begun, are all its stations answered, is the closing reading in?"""
-        current = self.state.open_pass
-        if current is None or current.number != self.state.next_pass_no:
+        current = self.state.being_read
+        if current is None:
             return False, False, False
         complete = all(current.answered(s.id) for s in self.state.asked(current))
         return True, complete, state_closed(self.state, current)
@@ -128,10 +128,7 @@ class Builder:
 
 def unread(state: State) -> str:
     """Id of the spot to read next; the first one when the pass is complete or not begun."""
-    current = state.open_pass
-    if current is None or current.number != state.next_pass_no:
-        return state.asked()[0].id
-    left = state.unread(current)
+    left = state.unread(state.being_read)
     return left[0].id if left else state.asked()[0].id
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ...engine.policy import chance_words
 from ...path.steps import Step
 from ...setup import events as ev
 from ...wording import Text, strong, text
@@ -16,28 +17,65 @@ class Proving(Reading):
     """A pass that can sign it off, or not."""
 
     def nip_up(self, step: Step) -> Panel:
-        """Tighten in steps."""
+        """Tighten in steps; then the full pass, or first a quick look where that is likely to save one."""
+        quick, spots = self.solution.quick, self.state.quick_spots()
         prove = Action(id="tight", label="All tight, prove it", key="Enter", events=(ev.Tightened(),))
+        others: tuple[Action, ...] = ()
+        told: tuple[Text, ...] = (text("Readings from before the final grip cannot sign it off: a full pass follows."),)
+        if quick is not None and spots:
+            look = Action(id="quick", label="All tight, quick look", key="Q", events=(ev.Tightened(quick=True),))
+            two = " and ".join(s.label.lower() for s in spots)
+            if quick.worth:
+                look, prove = (a.model_copy(update={"key": key}) for a, key in ((look, "Enter"), (prove, "F")))
+                told = (
+                    text("Then a quick look: read ", strong(two), f" alone. As it is, {chance_words(quick.odds)}."),
+                )
+            else:
+                told = (*told, text(f"A quick look would not pay: {chance_words(quick.odds)}."))
+            prove, others = (look, (prove,)) if quick.worth else (prove, (look,))
         return self._panel(
             self._still(),
             name="nip_up",
             kicker=text(step.title),
             headline=step.headline
             or text("Tighten ", strong("in steps, opposite sides in turn"), ", watching the needle."),
-            why=(
-                text(step.prompt),
-                text("Readings from before the final grip cannot sign it off: a full pass follows."),
-            ),
+            why=(text(step.prompt), *told),
             cautions=tuple(Check(id=c.id, text=c.text) for c in step.cautions),
             primary=prove,
-            others=(),
+            others=others,
         )
+
+    def _after_quick(self, step: Step) -> tuple[Panel, ...]:
+        """All is tight and a quick look is read: correct at once, or read the full pass."""
+        solution = self.solution
+        panel = self._panel(
+            self._still(),
+            name="prove",
+            kicker=text(f"Quick look · {solution.pass_no} is read"),
+            headline=text(
+                "Now the full pass. Read ", strong(self.state.station(unread(self.state)).label.lower()), "."
+            ),
+            why=(
+                *((text(f"{chance_words(solution.odds).capitalize()}."),) if solution.odds is not None else ()),
+                *self._caveats(),
+                text(step.prompt),
+                text(PROOF_WHY),
+            ),
+        )
+        if not solution.moves:
+            return (panel,)
+        moves = self._moves(solution, "Correct further" if solution.ready else "correct")
+        return (panel, *moves) if solution.ready else (*moves, panel)
 
     def prove(self, step: Step) -> tuple[Panel, ...]:
         """Read the proof, judge it, and what follows from it."""
         state, solution = self.state, self.solution
         number = state.next_pass_no
         begun, complete, closed = self._progress()
+        if self.looking():
+            return (self.quick(),)
+        if state.open_pass is not None and state.open_pass.quick:
+            return self._after_quick(step)
         if state.verdict is not None:
             return self._not_held()
         measures = self.procedure.only_reads
@@ -105,7 +143,9 @@ class Proving(Reading):
         )
         again = self._read_again(self.solution.pass_no)
         settles = self.solution.again
-        if settles:
+        if self.solution.retighten:
+            again = Action(id="tight", label="Tightened again", key="Enter", events=(ev.Tightened(),))
+        elif settles:
             again = again.model_copy(update={"key": "Enter"})
         elif any(one.code == "zero_misplaced" for one in self.solution.caveats):
             again, settles = self._zero_afresh(unread(self.state), "Enter"), self._caveats()[0]

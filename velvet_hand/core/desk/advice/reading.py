@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ...engine.policy import chance_words
 from ...move import Jaws, Swing, Tap, TapRound
 from ...path.steps import Step
 from ...quantity import KIND_WORDS
@@ -9,7 +10,8 @@ from ...setup import events as ev
 from ...told import Solution
 from ...wording import strong, text
 from ..panel import Action, Panel
-from .builder import Builder, aim_box, done, unread
+from .builder import aim_box, done, unread
+from .quick import Quick
 
 #: A line on when each way of working is the better, by the way's name.
 WAY_WORDS = {
@@ -20,12 +22,14 @@ WAY_WORDS = {
 }
 
 
-class Reading(Builder):
+class Reading(Quick):
     """Read, move, read again, until it is enough."""
 
     def read(self, step: Step) -> tuple[Panel, ...]:
         """Read; or the move; or go on to tighten. With the other ways of doing it behind."""
         solution = self.solution
+        if self.looking() and not solution.ready:
+            return (self.quick(),)
         if solution.ready:
             first = self._enough()
             return (first, *self._moves(solution, "Correct further")) if solution.moves else (first,)
@@ -126,14 +130,22 @@ class Reading(Builder):
             else f"Move made, on to {solution.moves[1].title}"
         )
         made = done(move)
-        others = []
+        others: list[Action] = []
+        if last and solution.quick is not None and solution.quick.worth and not move.rezero:
+            others.append(Action(id="full", label="Move made, full pass", key="F", events=made))
+            label = "Move made, quick look"
+            made = (ev.MoveDone(pass_no=move.pass_no, move_id=move.id, quick=True),)
         if isinstance(move, Jaws) and move.ease:
             eased = ev.MoveDone(pass_no=move.pass_no, move_id=move.id, phase="eased")
             others.append(Action(id="eased", label="Only backed off", key="E", events=(eased,)))
-        others += [self._read_again(move.pass_no), *self._other_way(move)]
+        quick = self.state.passes[move.pass_no - 1].quick
+        again = self._read_again(move.pass_no)
+        others += [again.model_copy(update={"label": "Read the full pass"}) if quick else again, *self._other_way(move)]
         if not self.state.plan.gauge.measures_gap:
             others.append(self._zero_afresh(unread(self.state), "Z"))
         why = [move.reason, *(c.text for c in solution.caveats)]
+        if self.state.tight and quick:
+            why.insert(0, text("A full pass would hardly hold yet, so this comes first."))
         if name in WAY_WORDS:
             why.append(text(WAY_WORDS[name]))
         if self.state.verdict is not None:
@@ -155,7 +167,7 @@ class Reading(Builder):
             self._panel(
                 solution,
                 name=name,
-                kicker=text(f"Pass {move.pass_no} · {of}", move.title),
+                kicker=text(f"{'Quick look' if quick else 'Pass'} {move.pass_no} · {of}", move.title),
                 headline=move.sentence,
                 aim=aim_box(move),
                 expect=move.expects,
@@ -190,12 +202,17 @@ class Reading(Builder):
         judged, stop = solution.judged, solution.stop
         moved = current is not None and bool(current.moved)  # what was judged is what was before the move
         headline = stop or text("Good. ", strong("Tighten"), " in steps, then check again.")
+        quick = current is not None and current.quick and not moved
         why = [self._judged_text(judged), *self._band(judged)] if judged and not moved else []
+        if quick and solution.odds is not None:
+            why = [text(f"Once it is tight, {chance_words(solution.odds)}.")]
         after = "moved, not read again" if moved else "stop rule" if stop else "inside the limit, not tight yet"
         return self._panel(
             self._still(),
             name="enough",
-            kicker=text(f"Pass {solution.pass_no} · {after}"),
+            kicker=text(
+                f"{'Quick look' if quick else 'Pass'} {solution.pass_no} · {'good enough to tighten' if quick else after}"
+            ),
             headline=headline,
             why=(*why, *self._caveats()),
             primary=self._go_nip_up("Go on to tighten", "Enter"),

@@ -260,7 +260,9 @@ def _reason(state: State[JawPlan], look: Look, known: Answered[Screwed], need: _
     parts: list[Bit] = []
     ends = [jaw_station(state, j) for j in (need.draw, other)]
     values = [look.toward_mm.get(s.id) if s and s.id not in look.wild else None for s in ends]
-    if values[0] is not None and values[1] is not None:
+    if state.passes[look.number - 1].quick:
+        parts.append("As two spots have it, the ")
+    elif values[0] is not None and values[1] is not None:
         a, b = state.sense.needle_mm(values[0]), state.sense.needle_mm(values[1])
         show = length if state.plan.gauge.measures_gap else signed
         parts += [f"Jaw {need.draw} reads ", show(a), f" and jaw {other} ", show(b), ". Half of the difference: "]

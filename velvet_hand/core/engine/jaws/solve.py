@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from ...angles import direction_deg
 from ...estimate.pairs import Screwed
+from ...measure.base import full_before
 from ...move import Move
 from ...plan.jaws import JawPlan
 from ...readings import Pass
@@ -13,7 +16,7 @@ from ...verdict import Verdict
 from ...wording import Text, angle, length, strong, text
 from ..answers import Answered
 from ..learning import got_mm, wrong_way_caveat
-from ..policy import SMALL, Next, next_of
+from ..policy import SMALL, Next, next_of, quick_before, quick_next
 from ..rings import judge_ring, out_of_round
 from ..telling import clipped_caveat, drift_caveat, odd_caveat, off_caveats, pass_line, wild_caveats, zero_caveat
 from . import off_dial
@@ -61,9 +64,9 @@ def solve(state: State[JawPlan]) -> Solution:
             need_reading=(),
         )
     look, known = look_at(state, current), answered(state)
-    judged = judge_look(state, look)
+    judged = None if current.quick else judge_look(state, look)
     to_make = moves(state, look, known)
-    then = _next(state, look, known, judged, to_make) if look.complete else Next()
+    then = _next(state, look, known, to_make) if look.complete else Next()
     return Solution(
         pass_no=current.number,
         figures=_figures(state, look),
@@ -72,6 +75,9 @@ def solve(state: State[JawPlan]) -> Solution:
         ready=then.ready,
         stop=then.stop,
         again=then.again,
+        quick=then.quick,
+        odds=then.odds,
+        retighten=then.retighten,
         caveats=_caveats(state, current, look, bool(to_make)),
         wild=look.wild,
         x_mm=look.fit.x_mm if look.fit else None,
@@ -80,19 +86,22 @@ def solve(state: State[JawPlan]) -> Solution:
     )
 
 
-def _next(
-    state: State[JawPlan], look: Look, known: Answered[Screwed], judged: Verdict | None, to_make: tuple[Move, ...]
-) -> Next:
+def _next(state: State[JawPlan], look: Look, known: Answered[Screwed], to_make: tuple[Move, ...]) -> Next:
     """What comes after this pass."""
     current = state.passes[-1]
-    if judged is None or known.lost or current.back:
-        return Next()
+    full = look_at(state, full_before(state, current))  # what a full pass can prove, it says by itself
+    judged = judge_look(state, full)
+    if judged is None or known.lost or current.back or look.round is None:
+        return Next(ready=current.quick)
     if not to_make and not current.moved and wanted(state, look, known):
         return Next()  # the dial cannot show its aim: zero first
-    left = 2 * abs(complex(*look.round.center)) if look.round else 0.0
+    left = 2 * abs(complex(*look.round.center))
     acts = acts_of(to_make, known.ways or (0, 0))
-    return next_of(
-        odds(state, look, known, judged),
+    chance = odds(state, full, known, judged)
+    if current.quick and not current.moved:
+        return quick_next(state, chance, acts)
+    then = next_of(
+        chance,
         judged,
         acts,
         left=bool(to_make),
@@ -102,6 +111,8 @@ def _next(
         stop=out_of_round(look, judged, left, "moving jaws"),
         small=SMALL,
     )
+    quick = quick_before(state, chance, acts) if state.plan.school == "high_spot" else None
+    return replace(then, quick=quick)
 
 
 def _figures(state: State[JawPlan], look: Look) -> tuple[Figure, ...]:
@@ -220,7 +231,7 @@ def pass_figures(state: State[JawPlan], one: Pass) -> Row:
         after[one.number + 1] = look_at(state, state.passes[one.number])
     pairs = got_mm(state, one.number, after, along)
     mine = [m.asked.mm for m in state.moved_in(one.number) if m.asked]
-    judged = judge_look(state, look) if look.complete else None
+    judged = judge_look(state, look) if look.complete and not one.quick else None
     toward = toward_words(state, fit.toward_deg) if fit else ()
     got = _got_of_largest(pairs) if sum(a for a, _ in pairs) else None
     return pass_line(state, one, look, toward, judged, max(mine, default=None), got)

@@ -154,7 +154,8 @@ class Tram(OneRing[TramPlan]):
             )
             for s in turn_stations(plan, "sweep-", "Sweep,", "")
         )
-        swept = ring(plan, "sweep-", flat=True, spots=sweep)
+        # a head that leans takes the needle up or down as well, all round
+        swept = ring(plan, "sweep-", flat=True, spots=sweep, level_stays=False)
         if not plan.quill_mm:
             return (swept,)
         quill = tuple(

@@ -11,7 +11,7 @@
       </thead>
       <tbody>
         <tr v-for="pass in shown" :key="pass.number" :class="{ last: pass === shown[0] }">
-          <td>{{ pass.number }}{{ pass.purpose === 'prove' ? ', proof' : '' }}</td>
+          <td>{{ pass.number }}{{ KINDS[pass.purpose] }}</td>
           <td class="num">{{ figure(pass.main?.mm ?? null) }}</td>
           <td class="num">{{ figure(pass.beside[0]?.mm ?? null) }}</td>
           <td><RichText :parts="pass.toward" :resolution-mm="res" /></td>
@@ -52,6 +52,7 @@ interface Props {
   /** The finest step worth showing, mm. */
   res: number
 }
+const KINDS = { correct: '', prove: ', proof', quick: ', quick look' }
 const props = defineProps<Props>()
 const prefs = usePrefs()
 /** The newest on top: it is the one that is looked for. */

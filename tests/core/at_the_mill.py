@@ -53,7 +53,9 @@ class AtTheMill(Hand):
         return desk.show(self.events, "x").panels
 
     def words(self) -> str:
-        return plain(self.panel().headline, "mm", 0.0005)
+        """The headline, and what stands below it first."""
+        panel = self.panel()
+        return " ".join(plain(said, "mm", 0.0005) for said in (panel.headline, *panel.why[:1]))
 
     def figure(self, key: str) -> float:
         return there(next(f.mm for f in self.solve().figures if f.id == key))

@@ -34,7 +34,7 @@ def test_the_path_begins_and_ends_at_a_hold_point_that_defers_to_the_manual(proc
         assert not step.hold or (len(step.cautions) >= 2 and "manual" in step.prompt)
         assert len({c.id for c in step.cautions}) == len(step.cautions)
     assert any("cannot start" in c.text for c in steps[0].cautions) or PROCEDURES[procedure].machine_kinds == ("plate",)
-    assert any("Gauge and base" in c.text for c in steps[-1].cautions)
+    assert any("Indicator and base" in c.text for c in steps[-1].cautions)
     ids = [s.id for s in steps]
     assert ids.index("clean") < ids.index("set_gauge") < ids.index("prove")
     assert ("nip_up" in ids) == (not PROCEDURES[procedure].only_reads)
@@ -101,7 +101,7 @@ def test_the_reversal_says_how_far_to_turn_the_work() -> None:
     for index in range(1, 5):
         hand._read(1, f"p0-{index}", 0.0)
     hand._read(1, "p0-1", 0.0, closing=True)
-    assert "turn the work until its mark stands 90°" in plain(hand.panel().headline, "mm", 0.001)
+    assert "its mark to 90°" in plain(hand.panel().headline, "mm", 0.001)
 
 
 def test_each_ring_has_a_closing_reading_of_its_own_and_is_proved_by_it() -> None:

@@ -219,11 +219,7 @@ def test_a_bar_makes_one_of_two() -> None:
     machine = pair()
     apart = abs(machine.poses[1].place(0j) - machine.poses[0].place(0j))
     machine.zero(spot(410))
-    machine.do(
-        blow(
-            "Tap the corner of the right vise toward you: both swing as one.", 410, 0.2 * machine.hands.push_reads, 410
-        )
-    )
+    machine.do(blow("Right vise: tap the corner toward you, up to the aim.", 410, 0.2 * machine.hands.push_reads, 410))
     assert abs(machine.poses[1].place(0j) - machine.poses[0].place(0j)) == pytest.approx(apart)
     assert machine.poses[0].turn == pytest.approx(machine.poses[1].turn)
 

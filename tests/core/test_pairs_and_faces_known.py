@@ -32,13 +32,13 @@ def test_squareness_of_each_says_nothing_about_the_step() -> None:
 def test_the_bar_comes_out_before_each_is_squared() -> None:
     hand = AtTheMill(mill("vises", bar="through", spans="no", hinge="low", second="vise"))
     hand.type({"a1": 0.0, "a2": 0.07, "a3": 0.14, "b1": 0.26, "b2": 0.33, "b3": 0.40}, closing=True)
-    assert "both swing as one" in hand.words()
+    assert "Both turn as one" in hand.words()
     hand.done()
     hand.type({"a1": 0.0, "a2": -0.01, "a3": -0.02, "b1": 0.0, "b2": 0.01, "b3": 0.02}, closing=True)
     assert "Take the bar out" in hand.words()
     hand.done()
     hand.type({"a1": 0.0, "a2": -0.01, "a3": -0.02, "b1": 0.0, "b2": 0.01, "b3": 0.02}, closing=True)
-    assert "of the left vise" in hand.words()  # the one that keeps its place first
+    assert "Left vise: tap" in hand.words()  # the one that keeps its place first
     hand.done()
     assert "of the right vise" in hand.words()
 

@@ -82,7 +82,7 @@ def test_without_a_lead_the_aim_stands_and_no_turn_is_made_up() -> None:
     move = person.solve().moves[0]
     assert move.aim_mm == pytest.approx(0.0, abs=1e-9)
     assert as_a(Jaws, move).draw.key_deg is None
-    assert "by the needle alone" in plain(move.reason, "thou", 0.0005)
+    assert "go by the needle." in plain(move.reason, "thou", 0.0005)
 
 
 @pytest.mark.parametrize(

@@ -120,7 +120,7 @@ def test_a_head_is_turned_to_the_tables_height_at_its_pivot() -> None:
         hand._read(2, station, mm)
     nod = hand.solve().moves[0]
     assert nod.aim_mm == pytest.approx(0.0295 + 0.007 * 260 / 110, abs=1e-3)  # the table's height at the nod's axis
-    assert "forward, toward you" in hand.said()
+    assert "toward you" in hand.said()
     assert there(nod.needle).label == "front"  # the side farther from the axis shows more
     assert hand.panel().scene.seen.startswith("Seen from above")
 
@@ -163,7 +163,7 @@ def test_a_gap_is_bigger_where_the_surface_is_farther() -> None:
     move = hand.solve().moves[0]
     assert as_a(Jaws, move).draw.number == 1  # the smallest gap is the high side
     assert move.aim_mm == pytest.approx(17, abs=0.01)
-    assert "gap at jaw 1 grows" in hand.said()
+    assert "jaw 1, its gap growing" in hand.said()
     aim = hand.panel().aim
     assert aim is not None
     assert aim.what == "gap"

@@ -160,10 +160,10 @@ def test_cannot_tell_says_what_limits_it_and_what_would_settle_it() -> None:
     to_the_proof(person, 0.0, 0.0, 0.0, 0.0)
     panel = person.view().panels[0]
     assert words(panel.headline).startswith("Not proven: 0.0")
-    assert words(panel.why[0]) == "What limits it: the gauge’s graduation."
-    assert words(panel.why[1]) == "What would settle it: a gauge with finer marks."
-    assert words(panel.why[2]).startswith("The band of ± 0.")
-    assert "is made of the gauge’s graduation 0." in words(panel.why[2])
+    assert words(panel.why[0]) == "What limits it: the indicator’s graduation."
+    assert words(panel.why[1]) == "What would settle it: an indicator with finer graduations."
+    assert words(panel.why[2]).startswith("The ±0.")
+    assert "comes from the indicator’s graduation 0." in words(panel.why[2])
 
 
 def test_told_at_the_start_stays_in_the_view() -> None:
@@ -174,7 +174,7 @@ def test_told_at_the_start_stays_in_the_view() -> None:
     ("body", "line"),
     [
         (ev.GapMeasured(typed=Typed(text="50", unit="mm")), "Gap between jaws: 50 mm."),
-        (ev.ZeroSet(station_id="s2", why="bumped"), "Gauge bumped or moved; zero set afresh at Jaw 2."),
+        (ev.ZeroSet(station_id="s2", why="bumped"), "Indicator bumped or moved; zero set afresh at Jaw 2."),
         (ev.ReadingTaken(pass_no=1, station_id="s1", typed=Typed(text="4", unit="thou")), "Pass 1, Jaw 1: +4.00 thou"),
         (ev.ReadingTaken(pass_no=1, station_id="s1", typed=Typed(text="+off", unit="mm")), "Pass 1, Jaw 1: +off"),
         (ev.SpotMarked(pass_no=1, station_id="s4"), "Pass 1, Jaw 4: bad spot."),

@@ -32,7 +32,7 @@ def fields_of(procedure: str, sample: Sample) -> dict[str, str]:
     typed = {
         "Machine": shelf.named(shelf.MACHINES, sample.machine).name,
         "Held in": shelf.named(shelf.HOLDERS, sample.holder).name,
-        "Gauge": shelf.named(shelf.gauges(date.today()), sample.gauge).name,
+        "Indicator": shelf.named(shelf.gauges(date.today()), sample.gauge).name,
     }
     for spec in found.fields:
         if spec.kind in ("shims", "dowels") and sample.stock:

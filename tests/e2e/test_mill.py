@@ -25,7 +25,7 @@ def to_the_reading(page: Any, title: str, part: str, size: str, limit: str, fiel
 
 
 def test_readings_of_a_plate_come_from_a_file(page: Any) -> None:
-    grid = {"Gauge": "Lever 0.002", "Depth, front to back": "150 mm", "Close repeats at the first place": "0"}
+    grid = {"Indicator": "Lever 0.002", "Depth, front to back": "150 mm", "Close repeats at the first place": "0"}
     person = to_the_reading(page, "Is this plate parallel", "Forme bed", "240 mm", "0.05 mm", grid)
     page.get_by_role("button", name="From a file").click()
     box = page.get_by_role("textbox", name="Or paste it here")
@@ -78,7 +78,7 @@ def first_move(person: AtTheScreen) -> None:
 @pytest.fixture
 def vise(page: Any) -> AtTheScreen:
     person = to_the_reading(
-        page, "Square a vise by its fixed jaw", "Rail, first side", "140 mm", "0.03 mm", {"Gauge": "Lever 0.002"}
+        page, "Square a vise by its fixed jaw", "Rail, first side", "140 mm", "0.03 mm", {"Indicator": "Lever 0.002"}
     )
     first_move(person)
     return person

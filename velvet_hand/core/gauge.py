@@ -37,7 +37,7 @@ class Gauge(Model):
     id: str
     name: str = Field(min_length=1, max_length=80)
     kind: GaugeKind
-    graduation_mm: Annotated[float, LengthOf("One mark", least=0.00001, most=1, rank=10)]
+    graduation_mm: Annotated[float, LengthOf("One graduation", least=0.00001, most=1, rank=10)]
     travel_mm: Annotated[float, LengthOf("Furthest it can show from zero", least=0.0001, most=200, rank=11)]
     turn_mm: Annotated[
         float | None,
@@ -50,7 +50,7 @@ class Gauge(Model):
         Literal["balanced", "continuous"],
         OneOf(
             "The dial is numbered",
-            "Once round, without turns counted, 98 of 100 means two marks before zero.",
+            "Once round, without turns counted, 98 of 100 means two graduations before zero.",
             words={"balanced": "both ways from 0", "continuous": "once round"},
             rank=14,
             only=WITH_A_HAND,
@@ -80,7 +80,10 @@ class Gauge(Model):
         """
         if self.travel_mm < 4 * self.graduation_mm:
             raise BadInput(
-                "field_invalid", "That travel is only a few marks long.", "Check both and their units.", "travel_mm"
+                "field_invalid",
+                "That travel is only a few graduations long.",
+                "Check both and their units.",
+                "travel_mm",
             )
 
     @property

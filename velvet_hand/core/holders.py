@@ -285,7 +285,7 @@ Bolts = Annotated[
     tuple[float, ...],
     LengthsOf(
         "Its bolts, from the left end of the edge",
-        "With a space between: 14 146. It swings about one of them. Empty: not measured.",
+        "With a space between: 14 146. It pivots on one of them. Empty: not measured.",
         most=5000,
         rank=20,
     ),

@@ -49,14 +49,15 @@ class Needle(Model):
         return cls(now_mm=None, aim_mm=None, goes="comes back", **spot)
 
     @property
-    def does(self) -> str:
-        """What it does until the hand stops, for “until …” and “stop when …”."""
+    def to(self) -> str:
+        """Where the hand stops, behind what it does: “tighten jaw 1 down to the aim”."""
         if self.goes == "comes back":
-            return "the needle comes back on the dial"
+            return "until it is back on the dial"
         if self.goes == "past":
-            return f"the {'gap' if self.gap else 'needle'} is back at the aim, which it is past already"
-        word = {"rises": "grows", "falls": "closes"}[self.goes] if self.gap else self.goes
-        return f"the {'gap' if self.gap else 'needle'} {word} to the aim"
+            return "back to the aim: it is past it"
+        if self.gap:
+            return f"gap {'growing' if self.goes == 'rises' else 'closing'} to the aim"
+        return f"{'up' if self.goes == 'rises' else 'down'} to the aim"
 
 
 class Asked(Model):
@@ -71,7 +72,8 @@ class Base(Model):
 
     ``aims`` is what will be read at each spot when all is true; after a ``rezero`` move zero is set afresh where it was
     watched; one that ``opens`` the next stage goes on to other spots; ``spot`` is what the picture shows where no needle is
-    watched; ``made`` the button's words. What it got ``teaches`` how the holder answers, unless something else moves it as well.
+    watched; ``made`` the button's words; ``short`` the headline, where the ``sentence`` is a list. What it got ``teaches`` how the
+    holder answers, unless something else moves it as well.
     """
 
     pass_no: int
@@ -80,6 +82,7 @@ class Base(Model):
     title: str
     sentence: Text
     reason: Text
+    short: Text = ()
     log: Text = ()
     made: str = ""
     needle: Needle | None = None

@@ -58,7 +58,7 @@ _SHELVES: Mapping[ShelfId, _Shelf] = {
         "Machines", "Machine", Machine, {"lathe": "lathe", "mill": "mill", "plate": "surface plate"}
     ),
     "holders": _Shelf("Holders", "Chuck or other holder", {k: c.word for k, c in _HOLDERS.items()}, _HOLDERS),
-    "gauges": _of_one("Gauges", "Gauge", Gauge, {k: k for k in ("lever", "plunger", "rule", "feelers")}),
+    "gauges": _of_one("Indicators and rules", "Indicator or rule", Gauge, {k: k for k in ("lever", "plunger", "rule", "feelers")}),
     "stock": _of_one("Drawers", "Drawer", Stock, {"shims": "shims", "dowels": "offset dowels"}),
 }  # fmt: skip
 
@@ -158,7 +158,7 @@ def _about_holder(holder: Holder) -> tuple[Bit, ...]:
 
 def _about_gauge(gauge: Gauge) -> tuple[Bit, ...]:
     due = f", check due {gauge.check_due.isoformat()}" if gauge.check_due else ""
-    return "one mark ", length(gauge.graduation_mm), ", counts turns" if gauge.turn_mm else "", due
+    return "one graduation ", length(gauge.graduation_mm), ", counts turns" if gauge.turn_mm else "", due
 
 
 def _about_stock(stock: Stock) -> tuple[Bit, ...]:

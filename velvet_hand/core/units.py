@@ -198,7 +198,7 @@ def _parse_turns(match: re.Match[str], unit: Unit, gauge: Gauge, field: str) -> 
         raise BadInput(
             "reading_no_turns",
             f"{gauge.name} does not count turns.",
-            "Type the reading as one number, or give the gauge its travel per turn in the Shop.",
+            "Type the reading as one number, or give the indicator its travel per turn in the Shop.",
             field,
         )
     scale = _scale(match[5], unit)
@@ -229,7 +229,7 @@ def _check_plausible(mm: Decimal, text: str, unit: Unit, gauge: Gauge, field: st
         mark = format_length(gauge.graduation_mm, unit, gauge.resolution_mm)
         raise BadInput(
             "reading_too_fine",
-            f"“{text.strip()[:40]}” is finer than anybody can read on {gauge.name} (one mark is {mark}).",
+            f"“{text.strip()[:40]}” is finer than anybody can read on {gauge.name} (one graduation is {mark}).",
             "Was another unit meant? Type it after the number: 0.06 mm, .002 in.",
             field,
         )

@@ -26,12 +26,12 @@ TermName = Literal[
 GAUGE_PART = 0.25
 
 TERM_WORDS: dict[str, str] = {
-    "gauge": "the gauge’s graduation",
+    "gauge": "the indicator’s graduation",
     "scatter": "scatter between the readings",
     "drift": "the closing reading that did not come back",
     "floor": "what the machine repeats to",
     "form": "the surface itself being out of round",
-    "lost_motion": "the gauge’s lost motion",
+    "lost_motion": "the indicator’s lost motion",
     "repeat": "what the holder repeats to",
     "straightness": "the edge itself not being straight",
     "play": "the play of the table",
@@ -40,11 +40,11 @@ TERM_WORDS: dict[str, str] = {
     "preload": "a needle that may have come to rest off the surface",
 }
 SETTLES: dict[str, str] = {
-    "gauge": "a gauge with finer marks",
+    "gauge": "an indicator with finer graduations",
     "scatter": "a cleaner surface, or more stations",
     "drift": "a pass whose closing reading comes back: check base, joints and clamping",
     "floor": "a machine that repeats better, or a wider limit",
-    "lost_motion": "a gauge without lost motion, or coming to each spot from the same side",
+    "lost_motion": "an indicator without lost motion, or coming to each spot from the same side",
     "repeat": "a holder that repeats better, or a wider limit",
     "straightness": "a stoned or another jaw, or a straight bar held against it",
     "play": "gibs adjusted by the machine’s manual, the table locked, or a wider limit",

@@ -6,7 +6,9 @@ same numbers.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
+from fractions import Fraction
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -24,12 +26,13 @@ class Words(Model):
 
 
 class Length(Model):
-    """A length in mm. ``size`` is a part's or chuck's size, shown in mm or inches."""
+    """A length in mm. ``size`` is a part's or chuck's size, shown in mm or inches; a ``bare`` one leaves its unit to the next."""
 
     kind: Literal["length"] = "length"
     mm: float
     signed: bool = False
     size: bool = False
+    bare: bool = False
 
 
 class Angle(Model):
@@ -74,6 +77,11 @@ def length(mm: float) -> Length:
     return Length(mm=abs(mm))
 
 
+def bare(mm: float) -> Length:
+    """A length without a sign, its unit said by the length behind it."""
+    return Length(mm=abs(mm), bare=True)
+
+
 def signed(mm: float) -> Length:
     """A needle value, always with its sign."""
     return Length(mm=mm, signed=True)
@@ -87,6 +95,68 @@ def size(mm: float) -> Length:
 def angle(deg: float) -> Angle:
     """An angle."""
     return Angle(deg=deg)
+
+
+def degrees(deg: float) -> str:
+    """A direction in whole degrees, 0 to 359.
+
+    Examples
+    --------
+    >>> degrees(359.7), degrees(-90)
+    ('0°', '270°')
+    """
+    return f"{round(deg) % 360}°"
+
+
+def turn_words(deg: float) -> str:
+    """How far a key is turned, to the nearest sixteenth of a turn; of less than that in degrees.
+
+    Examples
+    --------
+    >>> turn_words(225), turn_words(450), turn_words(358), turn_words(4)
+    ('5/8 turn (225°)', '1 1/4 turns (450°)', '1 turn (358°)', '4°')
+    """
+    whole, part = divmod(round(deg / 22.5), 16)
+    if not whole and not part:
+        return f"{deg:.0f}°"
+    fraction = str(Fraction(part, 16)) if part else ""
+    words = " ".join(w for w in (str(whole) if whole else "", fraction) if w)
+    return f"{words} turn{'s' if whole > 1 or (whole and part) else ''} ({deg:.0f}°)"
+
+
+#: A headline is no longer than this (letters).
+HEADLINE = 70
+#: Where a sentence ends, when another one follows.
+_ENDS = re.compile(r"[.?!] (?=\S|$)")
+STOPS = (".", "?", "!")
+
+
+def headlined(parts: Text, unit: Unit, resolution_mm: float) -> tuple[Text, Text]:
+    """A headline and what of it goes below it: of what is too long only the first sentence stays.
+
+    Examples
+    --------
+    >>> long = text("Stop here. ", "What is left is too small for this indicator to show at any of its spots.")
+    >>> [words_of(found) for found in headlined(long, "mm", 0.001)]
+    ['Stop here.', 'What is left is too small for this indicator to show at any of its spots.']
+    """
+    if len(plain(parts, unit, resolution_mm)) <= HEADLINE:
+        return parts, ()
+    for index, part in enumerate(parts):
+        if not isinstance(part, Words):
+            continue
+        if (
+            index
+            and (before := parts[index - 1]).kind == "words"
+            and before.text.endswith(STOPS)
+            and part.text.startswith(" ")
+        ):
+            return parts[:index], (part.model_copy(update={"text": part.text[1:]}), *parts[index + 1 :])
+        if end := _ENDS.search(part.text):
+            head, rest = part.text[: end.start() + 1], part.text[end.end() :]
+            after = (*(text(part.model_copy(update={"text": rest})) if rest else ()), *parts[index + 1 :])
+            return ((*parts[:index], part.model_copy(update={"text": head})), after) if after else (parts, ())
+    return parts, ()
 
 
 def words_of(parts: Text) -> str:
@@ -106,4 +176,4 @@ def _plain_part(part: Words | Length | Angle, unit: Unit, resolution_mm: float) 
         return f"{round(part.deg)}°"
     if part.size:
         return format_size(part.mm, unit)
-    return format_length(part.mm, unit, resolution_mm, part.signed)
+    return format_length(part.mm, unit, resolution_mm, part.signed, part.bare)

@@ -66,7 +66,7 @@ def _what(
         case ev.Opened():
             return text("Set-up opened: ", strong(plan.part.name), f" in {plan.holder.name} on {plan.machine.name}.")
         case ev.PressTested(went=went):
-            return text(f"Press test: toward the gauge the needle goes {went}.")
+            return text(f"Press test: toward the indicator the needle goes {went}.")
         case ev.GapMeasured(typed=typed):
             return text(f"{plan.measured_word}: {typed.text} {UNIT_WORD[typed.unit]}.")
         case ev.StepPassed(step=step, checked=checked, reason=reason):
@@ -74,7 +74,7 @@ def _what(
             why = f" Skipped: {reason}" if reason else ""
             return text(f"{titles.get(step, step)} done{seen}.{why}")
         case ev.ZeroSet(station_id=station, why=why):
-            head = "Gauge bumped or moved; zero set afresh at " if why == "bumped" else "Zero set at "
+            head = "Indicator bumped or moved; zero set afresh at " if why == "bumped" else "Zero set at "
             return text(f"{head}{labels.get(station, station)}.")
         case ev.ReadingTaken(station_id=station, typed=typed, closing=closing, pass_no=number):
             again = " again" if closing else ""

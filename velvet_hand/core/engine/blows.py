@@ -9,7 +9,7 @@ from ..fit.circle import ray
 from ..measure.ring import RingLook
 from ..move import Asked, Needle, TapRound
 from ..setup.state import State
-from ..wording import Text, length, strong, text
+from ..wording import Text, degrees, length, strong, text
 from .beyond import Run, away_from, pull, run_for
 
 
@@ -51,11 +51,10 @@ def tap_move(
         shifted + float(ray(deg, center.real, center.imag, radius, sign)),
         shifted + float(ray(deg, after.real, after.imag, radius, sign)),
         station_id=near.id if near else "",
-        label=near.label.lower() if near else f"{deg:.0f}°",
+        label=near.label.lower() if near else f"{degrees(deg)}",
         deg=deg,
     )
-    bring = "Carry the gauge to " if state.plan.carrier == "gauge_turns" else "Bring "
-    to = "" if state.plan.carrier == "gauge_turns" else " to the gauge"
+    bring = "Carry the indicator there" if state.plan.carrier == "gauge_turns" else "Bring that place to the indicator"
     light = "many light taps" if asked_mm > 0.03 else "the lightest taps"
     return TapRound(
         pass_no=look.number,
@@ -66,9 +65,9 @@ def tap_move(
         aims={s: sense.needle_mm(shifted) for s in look.toward_mm},
         title=title,
         teaches=teaches,
-        sentence=text(bring, *where, f"{to}. There, ", strong(f"tap {what}"), f" inward until {needle.does}."),
-        reason=text(*reason, f" Soft hammer, {light}; read the needle when it is still. "),
-        log=text(f"{what.capitalize()} tapped at {deg:.0f}° (asked ", length(asked_mm), ")"),
+        sentence=text("At ", *where, ": ", strong(f"tap {what}"), f" inward, {needle.to}."),
+        reason=text(*reason, f" {bring}. Soft hammer, {light}; read the needle when it is still. "),
+        log=text(f"{what.capitalize()} tapped at {degrees(deg)} (asked ", length(asked_mm), ")"),
     )
 
 
@@ -101,11 +100,13 @@ def off_tap(state: State, look: RingLook, what: str) -> TapRound | None:
         rezero=True,
         title="off the dial",
         sentence=text(
-            f"With {needle.label} at the gauge, ", strong(f"tap {what}"), f" at {deg:.0f}° inward until {needle.does}."
+            f"{needle.label.capitalize()} at the indicator: ",
+            strong(f"tap {what}"),
+            f" at {degrees(deg)} inward, {needle.to}.",
         ),
         reason=text(
-            f"The needle ran off the end, so this is only a bound: the work sits toward {deg:.0f}°. This takes out as "
+            f"The needle ran off the end, so this is only a bound: the part sits toward {degrees(deg)}. This takes out as "
             "much as the dial can follow; then set zero afresh there, needle mid-travel, and read again."
         ),
-        log=text(f"{what.capitalize()} tapped at {deg:.0f}°, off the dial"),
+        log=text(f"{what.capitalize()} tapped at {degrees(deg)}, off the dial"),
     )

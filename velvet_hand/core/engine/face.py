@@ -208,10 +208,10 @@ def _describe(state: State, move: Move | None, face_seen: Face) -> str:
     where = place_words(state.sense.gauge_deg(deg))
     name, seen = face_seen.name, (face_seen.seen or SEEN[state.plan.view]).lower()
     if face_seen.seen:
-        what = f"; {label} under the gauge, the top is pushed over." if move else "."
+        what = f"; {label} under the indicator, the top is pushed over." if move else "."
         return f"{name}, {seen}{what}"
     if move is None:
-        return f"{name}, {seen}; the gauge is {where}."
+        return f"{name}, {seen}; the indicator is {where}."
     thing = "screw" if isinstance(move, Screws) else "jaw"
     acts = ", ".join(f"{thing} {n} {_DONE[do]}" for n, do, _ in _acts(move)) or "tapped"
-    return f"{name}, {seen}; {label} at the gauge, {where}: {acts}."
+    return f"{name}, {seen}; {label} at the indicator, {where}: {acts}."

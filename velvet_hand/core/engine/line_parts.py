@@ -66,7 +66,7 @@ def uneven_stop(look: LineLook, judged: Verdict, edge: str, mend: str) -> Text:
     ):
         return ()
     return text(
-        f"Stop here: the {edge} is not straight by ",
+        f"Stop here. The {edge} is not straight by ",
         length(look.line.zone_mm),
         f", and tapping cannot mend that. {mend}",
     )

@@ -20,7 +20,8 @@ from ..measure.base import Measure
 from ..measure.edge import LineLook
 from ..memo import once
 from ..move import Asked, Move, Needle, Tap
-from ..plan.edge import about_word, corner_word, edge, side_word
+from ..plan.edge import corner_word, edge, side_word
+from ..plan.places import about_word
 from ..quantity import HEADS
 from ..readings import Pass, Station
 from ..scene import Scene, SceneBody, SceneBolt
@@ -170,7 +171,7 @@ class OneLine(Corrected[E, LineLook], ABC):
             needle=needle,
             asked=Asked(mm=abs(asked), deg=0.0 if asked > 0 else 180.0),
             title=f"the {plan.end_word(high)} end",
-            sentence=text("Tap the ", strong(corner), f" {way}. Stop when {needle.does}."),
+            sentence=text("Tap the ", strong(corner), f" {way}, {needle.to}."),
             reason=(*self._reason(state, look, swing, shift), *taps),
             log=text(f"{corner[0].upper()}{corner[1:]} tapped {way}"),
         )
@@ -186,11 +187,9 @@ class OneLine(Corrected[E, LineLook], ABC):
     def _reason(self, state: State[E], look: LineLook, swing: Swing, shift: float) -> Text:
         plan = state.plan
         if plan.way == "zero":
-            return text(
-                "As if it swung under the spot at the hinge end: the whole difference there. Sweep back after it. "
-            )
+            return text("Pivot taken at your first reading: tap out all of it. Run back along it after. ")
         if plan.way == "half":
-            return text("As if it swung about the middle: half of the difference. Zero afresh, and again. ")
+            return text("Pivot taken at the middle: tap out half of the difference. Zero afresh, and again. ")
         first = self.first_station(state)
         beside = swing.x_mm - first.x_mm
         where = (
@@ -198,16 +197,11 @@ class OneLine(Corrected[E, LineLook], ABC):
             if abs(beside) < 1
             else text(about_word(plan, abs(beside)), f" {self._side(plan, beside)} of the first reading")
         )
-        words: list[Bit] = ["It swings about a point ", *where]
-        words.append(", as the taps have shown" if swing.seen else " by its bolt")
-        words.append(
-            ", and the jaw’s height there is the aim."
-            if self.edge == "jaw"
-            else ", and the edge’s height there is the aim."
-        )
+        by = ", as the taps have shown" if swing.seen else " by its bolt"
+        words: list[Bit] = ["It pivots ", *where, f"{by}; the {self.edge}’s height there is the aim."]
         learned = self.learned(state)
         if learned.told:
-            words.append(f" Of each tap {learned.gain:.2f} stays.")
+            words.append(f" Taps move it {100 * learned.gain:.0f} % of what is figured.")
         if abs(shift) > max(plan.gauge.graduation_mm / 4, learned.known.belief.sd(3)):
             words += [" Pulling it down shifts it ", length(shift), " over its length; the aim allows for that."]
         return text(*words, " ")
@@ -233,7 +227,7 @@ class OneLine(Corrected[E, LineLook], ABC):
             mm=None,
             needle=needle,
             title="off the dial",
-            sentence=text("Tap the ", strong(corner), f" {way} until {needle.does}."),
+            sentence=text("Tap the ", strong(corner), f" {way} {needle.to}."),
             reason=text(
                 "It ran off the end there, so only the way is known, not how far. Or rough it in first by a rod."
             ),
@@ -258,7 +252,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         """See ``Corrected``: an edge that is not straight."""
         return uneven_stop(look, judged, self.edge, self.mend)
 
-    small_words = "Stop here: no tap makes it better than this gauge can tell."
+    small_words = "Stop here. No tap makes it better than this indicator can tell."
 
     def what_to_read(self, look: LineLook) -> Text:
         """See ``Corrected``."""
@@ -272,7 +266,7 @@ class OneLine(Corrected[E, LineLook], ABC):
 
     def heads(self, plan: E) -> tuple[str, str, str]:
         """See ``Procedure``."""
-        return f"Over {plan.limit_length_mm:.0f} mm", HEADS["straight"], "Swings about"
+        return f"Over {about_word(plan, plan.limit_length_mm)}", HEADS["straight"], "Pivot"
 
     def told_figures(self, state: State[E], look: LineLook) -> tuple[Figure, ...]:
         """See ``Corrected``."""
@@ -283,25 +277,25 @@ class OneLine(Corrected[E, LineLook], ABC):
         near = plan.end_word(fit.mm > 0)
         swing = self.swing(state)
         word = "Out of its angle" if plan.target_deg else "Out of true"
-        note = text(f"{near} end nearer the gauge") if abs(fit.mm) > 2 * fit.u_mm else text("no side to speak of")
+        note = text(f"{near} end nearer the indicator") if abs(fit.mm) > 2 * fit.u_mm else text("no side to speak of")
         found = [
             Figure(
                 id="rise",
-                label=f"{word} over {plan.limit_length_mm:.0f} mm",
+                label=f"{word} over {about_word(plan, plan.limit_length_mm)}",
                 mm=abs(fit.mm) * part,
                 u_mm=look.edge.band_mm(state, look, plan.limit_length_mm) / 2,
                 note=note,
             ),
         ]
         slant = math.degrees(math.atan(look.line.slope - look.target))
-        found.append(Figure(id="angle", label="Slant", mm=None, note=text(f"{abs(slant):.3f}°")))
+        found.append(Figure(id="angle", label="Out of square", mm=None, note=text(f"{abs(slant):.3f}°")))
         if look.uneven_mm:
             found.append(Figure(id="straight", label=f"{self.edge.capitalize()} not straight", mm=look.line.zone_mm))
         if swing.seen:
             found.append(
                 Figure(
                     id="swing",
-                    label="Swings about",
+                    label="Pivot",
                     mm=None,
                     note=text(
                         f"{about_word(plan, swing.x_mm)} ± {about_word(plan, 2 * swing.u_mm)} from its first end"

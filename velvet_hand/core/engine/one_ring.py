@@ -17,7 +17,7 @@ from ..scene import Scene
 from ..setup.state import State
 from ..told import Caveat, Figure, Row, Solution
 from ..verdict import Verdict
-from ..wording import Text, angle, text
+from ..wording import Text, angle, degrees, text
 from .face import Face, centers_of, face
 from .frame import Corrected
 from .policy import Odds
@@ -30,7 +30,7 @@ def between_words(state: State, deg: float, word: str) -> Text:
     """A direction by the jaws or screws it lies at or between; a plain angle where there are none."""
     jaws = state.plan.holder.jaws_deg
     if not word or len(jaws) < 2:
-        return text(f"{deg % 360:.0f}°")
+        return text(f"{degrees(deg)}")
     gaps = {jaw: apart(deg, at) for jaw, at in jaws.items()}
     near = sorted(gaps, key=lambda j: gaps[j])
     if gaps[near[0]] < 8:

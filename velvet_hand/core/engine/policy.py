@@ -28,7 +28,7 @@ LOOK_WORTH = 0.1
 #: After a quick look with odds below this it is corrected at once; above, the full pass is read.
 PROOF_WORTH = 0.35
 #: What is said when what is left is too small to move.
-SMALL = "Stop here: what is left is no more than gauge and machine can tell."
+SMALL = "Stop here. What is left is too small for this indicator to show."
 #: What is said before it is tightened once more with nothing moved.
 TIGHTEN_AGAIN = "Nothing is left to move. Slack off, then tighten once more in the same way: that should bring it in."
 #: What is said before another pass at the same place.
@@ -105,8 +105,8 @@ class Odds(Generic[A]):
 
     def straight_on(self) -> Text:
         """Tighten without a reading between: the pass after it tells as much, and may be the proof."""
-        how = chance_words(self.after(self.known.acts))
-        return text("Now ", strong("tighten"), f", then read: {how}, and what is left the next pass corrects.")
+        how = chance_words(self.after(self.known.acts)).capitalize()
+        return text("Now ", strong("tighten"), f", then read. {how}; what is left the next pass corrects.")
 
     def better_as_it_is(self, acts: tuple[A, ...]) -> bool:
         """Would it hold as likely without these acts as with them?"""

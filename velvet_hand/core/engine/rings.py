@@ -58,9 +58,9 @@ def ready(
         return True, stop
     if left <= judged.band_mm or left_mm <= state.plan.gauge.graduation_mm / 4:
         return True, text(
-            "Stop here: what is left, ",
+            "Stop here. What is left, ",
             length(left_mm),
-            " off, is no more than gauge and machine can tell.",
+            " off, is no more than indicator and machine can tell.",
         )
     return False, ()
 
@@ -80,7 +80,7 @@ def out_of_round(look: RingLook, judged: Verdict, left_mm: float, mend: str) -> 
         else text("and ± ", length(band), " on that leaves no room")
     )
     return text(
-        "Stop here: the surface is out of round by ",
+        "Stop here. The surface is out of round by ",
         length(form),
         ", ",
         *more,

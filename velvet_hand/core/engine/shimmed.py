@@ -11,7 +11,7 @@ from ..readings import Pass
 from ..setup.state import State
 from ..told import Figure, Solution
 from ..verdict import Verdict, worst
-from ..wording import Bit, Text, length, text
+from ..wording import Bit, Text, bare, length, strong, text
 from .line_parts import E
 from .one_line import OneLine
 
@@ -85,6 +85,7 @@ def shim_move(
         teaches=False,
         title="shims",
         made="Shimmed, read again",
+        short=text("Put in ", strong("the shims below"), ".") if len(packets) > 1 else (),
         sentence=text("Put ", *what, *where),
         reason=(
             *reason,
@@ -98,6 +99,6 @@ def shim_move(
 def pieces_words(pieces: tuple[float, ...]) -> Text:
     """A stack in words."""
     parts: list[Bit] = []
-    for mm in pieces:
-        parts += [" + " if parts else "", length(mm)]
+    for index, mm in enumerate(pieces, start=1):
+        parts += [" + " if parts else "", length(mm) if index == len(pieces) else bare(mm)]
     return text(*parts)

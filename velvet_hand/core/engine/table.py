@@ -10,7 +10,7 @@ from ..readings import Pass, Station
 from ..scene import SceneBlow, SceneBody, SceneGauge, SceneHeight, SceneLine, TableScene
 from ..setup.state import State
 from ..told import Solution
-from ..wording import Text, text, words_of
+from ..wording import Text, plain, text
 from .face import shown_move
 
 #: The steepest edge is drawn with about this slope.
@@ -101,7 +101,7 @@ def table_scene(
         aims=tuple(aims),
         edge_word=edge_word,
         limit_mm=limit_mm,
-        describe=_describe(move, edge_word),
+        describe=_describe(plan, move, edge_word),
     )  # fmt: skip
 
 
@@ -121,7 +121,7 @@ def _blow(move: Move | None) -> SceneBlow | None:
     return SceneBlow(at_mm=move.x_mm, toward=1 if move.toward else -1, label=label)
 
 
-def _describe(move: Move | None, edge_word: str) -> str:
+def _describe(plan: EdgeBase, move: Move | None, edge_word: str) -> str:
     if move is None:
         return f"The table from above, and {edge_word} as it was read."
-    return f"The table from above. {words_of(move.sentence)}"
+    return f"The table from above. {plain(move.sentence, plan.unit, plan.gauge.resolution_mm)}"

@@ -64,7 +64,7 @@ def check_stations(plan: BasePlan, least: int = 3, opposed: bool = False) -> Non
         raise BadInput(
             "stations_too_few",
             f"The stations leave {max(gaps):.0f}° unread in one stretch.",
-            "Spread them round the work.",
+            "Spread them round the part.",
             "stations_deg",
         )
     alone = [a for a in stops if not any(apart(a + 180, b) < SAME_SPOT_DEG for b in stops)]
@@ -103,13 +103,13 @@ def check_limit_mm(plan: BasePlan, limit_tir: float, limit: float | None = None)
         raise BadInput(
             "limit_beyond_gauge",
             f"The limit is more than {gauge.name} can travel.",
-            "Check the limit’s unit, or take a gauge with more travel.",
+            "Check the limit’s unit, or take an indicator with more travel.",
             "limit.typed",
         )
     told = []
     knows = math.hypot(2 * math.sqrt(2) * gauge.u_read_mm, plan.machine.floor_mm)  # two readings apart, k = 2
     if gauge.graduation_mm > limit * GAUGE_PART * (1 + 1e-9):
-        head = f"One mark of {gauge.name} is more than a quarter of the limit"
+        head = f"One graduation of {gauge.name} is more than a quarter of the limit"
         room = (limit_tir - knows) * limit / limit_tir
         words = text(f"{head}: what it proves has to come within ", length(room), ".")
         if room <= 0:
@@ -142,8 +142,8 @@ def check_ball(plan: BasePlan) -> None:
     if plan.part.surface == "inside" and plan.gauge.tip_radius_mm >= plan.part.diameter_mm / 2:
         raise BadInput(
             "part_too_small",
-            "The gauge’s ball does not go into this bore.",
-            "Check the bore’s diameter and its unit, or use a gauge with a smaller ball.",
+            "The indicator’s ball does not go into this bore.",
+            "Check the bore’s diameter and its unit, or use an indicator with a smaller ball.",
             "part.diameter",
         )
 
@@ -163,7 +163,7 @@ def tell_gauge(plan: BasePlan) -> tuple[Caveat, ...]:
         tell("stylus_steep", words, field="stylus_deg")
     if gauge.lost_motion_mm:
         tell(
-            "lost_motion", "This gauge loses ", length(gauge.lost_motion_mm), " when the needle turns back. Come to "
+            "lost_motion", "This indicator loses ", length(gauge.lost_motion_mm), " when the needle turns back. Come to "
             "every spot from the same side; the band is wider by it.",
         )  # fmt: skip
     if gauge.turn_mm and not gauge.counts_turns and gauge.travel_mm > gauge.turn_mm / 2:
@@ -256,7 +256,7 @@ def set_gauge(plan: BasePlan, more: str = "") -> Step:
     turning = (
         "Turn the spindle by hand, one full turn, without reading: nothing hits, the needle stays on the dial."
         if plan.carrier == "work_turns"
-        else "Carry the gauge round by hand, one full turn, without reading: nothing hits, the needle stays on."
+        else "Carry the indicator round by hand, one full turn, without reading: nothing hits, the needle stays on."
     )
     bore = "stylus in the bore, " if plan.part.surface == "inside" else ""
     preload = (
@@ -266,7 +266,7 @@ def set_gauge(plan: BasePlan, more: str = "") -> Step:
     )
     return Step(
         id="set_gauge",
-        title="Set gauge",
+        title="Set indicator",
         prompt=(
             f"Base solid, joints locked, {bore}stylus on center height, square to the surface and trailing the "
             f"turn. {preload}{turning}{' ' + more if more else ''}"
@@ -282,7 +282,7 @@ def clear_to_run(tight: str = "Chuck key out. All jaws tight.", title: str = "Cl
         hold=True,
         prompt=f"Last look before power. {GENERAL}",
         cautions=(
-            Caution(id="gauge_off", text="Gauge and base taken off, arm swung clear."),
+            Caution(id="gauge_off", text="Indicator and base taken off, arm swung clear."),
             Caution(id="key_out", text=tight),
             Caution(id="by_hand", text="One full turn by hand: nothing hits bed, carriage or guard."),
             Caution(id="guard", text="Guard shut. Start slow, stand aside."),

@@ -7,7 +7,8 @@ from itertools import pairwise
 
 from ..errors import BadInput
 from ..holders import OnTheTable
-from ..plan.edge import EdgeBase, place_word
+from ..plan.edge import EdgeBase
+from ..plan.places import place_word
 from ..told import Caveat
 from ..wording import size, strong, text
 from .lathe import GENERAL, check_limit_mm, tell_gauge, tell_memory
@@ -23,7 +24,7 @@ def make_safe_mill(*more: Caution) -> Step:
         prompt=f"Make it safe before hands go onto the table. {GENERAL}",
         cautions=(
             Caution(id="stopped", text="Spindle stopped and cannot start: out of gear, or stop locked in."),
-            Caution(id="feeds", text="Power feeds off: the table is moved by hand while the gauge touches."),
+            Caution(id="feeds", text="Power feeds off: the table is moved by hand while the indicator touches."),
             Caution(
                 id="lift", text="What is heavy was lifted with a hoist or a second person; fingers out from under."
             ),
@@ -40,7 +41,7 @@ def clear_to_run_mill(*more: Caution) -> Step:
         hold=True,
         prompt=f"Last look before power. {GENERAL}",
         cautions=(
-            Caution(id="gauge_off", text="Gauge and base taken off, rods too; arm out of the spindle."),
+            Caution(id="gauge_off", text="Indicator and base taken off, rods too; arm out of the spindle."),
             Caution(id="wrenches", text="Hammer and wrenches off the table; handle off the vise."),
             *more,
             Caution(id="clear", text="Travel run by hand once: cutter and spindle clear bolts and jaws."),
@@ -55,7 +56,9 @@ def play_step() -> Step:
         title="Play",
         ask="gap",
         ask_label="How far the needle swings when the table is pushed and pulled",
-        headline=text(strong("Push the table, then pull it"), ", gauge on the edge. How far does the needle swing?"),
+        headline=text(
+            strong("Push the table, then pull it"), ", indicator on the edge. How far does the needle swing?"
+        ),
         prompt="Gibs and locks as in use. What the table gives by itself no tapping can mend; it becomes the floor.",
     )
 
@@ -64,8 +67,8 @@ def set_gauge_edge(where: str) -> Step:
     """Set the gauge on an edge; press test and zero belong to it."""
     return Step(
         id="set_gauge",
-        title="Set gauge",
-        headline=text("Push ", strong(where), " toward the gauge by hand. Which way does the needle go?"),
+        title="Set indicator",
+        headline=text(strong("Crank the table a hair toward the indicator"), ". Which way does it go?"),
         prompt=(
             "Arm stiff, joints and quill locked, stylus nearly along the face. Run the table once from end to end without "
             "reading: nothing hits, the needle stays on the dial."
@@ -151,7 +154,7 @@ def check_edge(plan: EdgeBase, least: int = 2) -> tuple[Caveat, ...]:
     if plan.target_deg and abs(math.tan(math.radians(plan.target_deg))) * span > plan.gauge.travel_mm:
         words = text(
             "At ", f"{plan.target_deg:g}° the edge runs ", size(abs(math.tan(math.radians(plan.target_deg))) * span), " over what "
-            "is read, more than the gauge’s travel: set a square or a sine bar to the jaw, and read that as square (0°).",
+            "is read, more than the indicator’s travel: set a square or a sine bar to the jaw, and read that as square (0°).",
         )  # fmt: skip
         raise BadInput(
             "field_invalid",

@@ -14,8 +14,8 @@ from ..holders import OnTheTable
 from ..measure.edge import Edge
 from ..quantity import LimitKind
 from ..readings import Station
-from ..units import format_size
 from .base import ANGLE_OVER_MM, BasePlan
+from .places import place_word
 
 End = Literal["left", "right", "front", "back"]
 Lies = Literal["across", "along"]
@@ -49,7 +49,7 @@ class EdgeBase(BasePlan):
     gauge_side: Annotated[
         Literal["near", "far"],
         OneOf(
-            "The gauge stands",
+            "The indicator stands",
             words={"near": "in front of it, or to its right", "far": "behind it, or to its left"},
             rank=12,
         ),
@@ -66,7 +66,7 @@ class EdgeBase(BasePlan):
     way: Annotated[
         Way,
         OneOf(
-            "Way of working", words={"swing": "swing point", "zero": "zero at the hinge", "half": "tap half"}, rank=14
+            "Way of working", words={"swing": "by its pivot", "zero": "zero at the hinge", "half": "tap half"}, rank=14
         ),
     ] = "swing"
     target_deg: Annotated[
@@ -124,16 +124,6 @@ class EdgeBase(BasePlan):
         """The name of an end."""
         names: tuple[End, End] = ("left", "right") if self.lies == "across" else ("front", "back")
         return names[high]
-
-
-def place_word(plan: BasePlan, x_mm: float) -> str:
-    """A place along an edge, in the shop's size unit."""
-    return f"{x_mm:g} mm" if plan.unit in ("mm", "um") else format_size(x_mm, plan.unit)
-
-
-def about_word(plan: BasePlan, x_mm: float) -> str:
-    """A place that is only known roughly: to a millimeter, or to a twentieth of an inch."""
-    return f"{x_mm:.0f} mm" if plan.unit in ("mm", "um") else f"{round(x_mm / 1.27) * 0.05:.2f} in"
 
 
 def side_word(plan: EdgeBase, toward: bool) -> str:

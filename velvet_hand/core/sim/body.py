@@ -45,7 +45,9 @@ class Circle:
 
 @dataclass(frozen=True, slots=True)
 class Hands:
-    """How well things are done: reading noise, stopping at the aim, kick of tightening, the needle's sense."""
+    """How well things are done: reading noise, to which part of a mark it is read, stopping at the aim, kick of tightening, the
+    needle's sense.
+    """
 
     noise_mm: float = 0.0
     stop_mm: float = 0.0
@@ -54,6 +56,7 @@ class Hands:
     kick_scatter_mm: float = 0.0
     push_reads: int = 1
     push_far: int = 1
+    reads_to: float = 0.5
 
 
 def random_hands(rng: np.random.Generator, plan: BasePlan, kick_mm: float = 0.004) -> Hands:
@@ -168,8 +171,8 @@ class Body(ABC):
             # Another plane, another zero: the person brings the needle to somewhere near the middle.
             self._zero[ring] = self.needle(at, ring) + float(self._rng.uniform(-1, 1)) * gauge.travel_mm / 20
         needle = self.needle(at, ring) + float(self._rng.normal(0, self.hands.noise_mm))
-        half_mark = gauge.graduation_mm / 2
-        shown = round(needle / half_mark) * half_mark
+        step = gauge.graduation_mm * self.hands.reads_to
+        shown = round(needle / step) * step
         if abs(shown) > gauge.travel_mm:
             return "+off" if needle > 0 else "-off"
         return shown

@@ -1057,9 +1057,14 @@ export interface components {
         };
         /**
          * Length
-         * @description A length in mm. ``size`` is a part's or chuck's size, shown in mm or inches.
+         * @description A length in mm. ``size`` is a part's or chuck's size, shown in mm or inches; a ``bare`` one leaves its unit to the next.
          */
         Length: {
+            /**
+             * Bare
+             * @default false
+             */
+            bare: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}

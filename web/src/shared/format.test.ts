@@ -13,10 +13,14 @@ describe('lengths', () => {
   it('puts words, lengths and angles together', () => {
     const parts = [
       { kind: 'words' as const, text: 'aim ', strong: false },
-      { kind: 'length' as const, mm: -0.11176, signed: true, size: false },
+      { kind: 'length' as const, mm: -0.11176, signed: true, size: false, bare: false },
       { kind: 'angle' as const, deg: 23.6 },
     ]
     expect(plain(parts, 'thou', 0.00254)).toBe('aim \u22124.4 thou24°')
+  })
+  it('leaves the unit of a bare length to the one behind it', () => {
+    const length = { kind: 'length' as const, mm: 0.0254, signed: false, size: false, bare: true }
+    expect(plain([length], 'thou', 0.00254)).toBe('1.0')
   })
 })
 

@@ -48,7 +48,8 @@ export function formatSize(mm: number, unit: Unit): string {
 export function plainPart(part: Part, unit: Unit, resolutionMm: number): string {
   if (part.kind === 'words') return part.text
   if (part.kind === 'angle') return `${Math.round(part.deg)}°`
-  return part.size ? formatSize(part.mm, unit) : formatLength(part.mm, unit, resolutionMm, part.signed)
+  if (part.size) return formatSize(part.mm, unit)
+  return (part.bare ? bareLength : formatLength)(part.mm, unit, resolutionMm, part.signed)
 }
 
 /** A text as plain words. */

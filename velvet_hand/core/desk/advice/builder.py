@@ -12,7 +12,7 @@ from ...setup import events as ev
 from ...setup.state import READ, State
 from ...told import Solution
 from ...verdict import TERM_WORDS, Verdict
-from ...wording import Length, Text, length, strong, text
+from ...wording import Length, Text, Words, bare, headlined, length, strong, text
 from ..panel import Action, AimBox, Panel
 
 OUTCOME_WORDS = {"holds": "Holds", "outside": "Outside", "cannot_tell": "Not proven"}
@@ -26,6 +26,10 @@ class Builder:
 
     def _panel(self, solution: Solution | None = None, station_id: str = "", **fields: Any) -> Panel:
         shown = solution or self.solution
+        fields["headline"], rest = headlined(
+            fields["headline"], self.state.plan.unit, self.state.plan.gauge.resolution_mm
+        )
+        fields["why"] = (*((rest,) if rest else ()), *fields.get("why", ()))
         scene = self.procedure.scene(self.state, shown, station_id or self._watched(shown))
         return Panel(scene=scene, **fields)
 
@@ -46,7 +50,7 @@ class Builder:
 
     def _zero_afresh(self, station_id: str, key: str) -> Action:
         zero = ev.ZeroSet(station_id=station_id, why="zero" if key == "Enter" else "bumped")
-        label = "Zero is set afresh" if key == "Enter" else "Gauge bumped"
+        label = "Zero is set afresh" if key == "Enter" else "Indicator bumped"
         return Action(id="zero", label=label, key=key, events=(zero,))
 
     def _from_where(self, number: int) -> tuple[Action, tuple[Text, ...]]:
@@ -120,7 +124,7 @@ class Builder:
         parts = sorted((t for t in verdict.terms if t.mm > 0), key=lambda t: -t.mm) if verdict else []
         if verdict is None or not parts:
             return ()
-        words: list[str | Length] = ["The band of ± ", length(verdict.band_mm), " is made of "]
+        words: list[str | Length] = ["The ±", length(verdict.band_mm), " comes from "]
         for index, term in enumerate(parts):
             words += [", " if index else "", f"{TERM_WORDS[term.name]} ", length(term.mm)]
         return (text(*words, "."),)
@@ -157,16 +161,16 @@ def aim_box(move: Move) -> AimBox | None:
     )
 
 
-def verdict_text(verdict: Verdict) -> Text:
-    """Holds: 0.4 ± 0.2 thou TIR where 1 thou is allowed."""
+def verdict_text(verdict: Verdict, end: str = ".") -> Text:
+    """Holds: 0.4 ± 0.2 thou TIR, limit 1 thou."""
     return text(
         strong(OUTCOME_WORDS[verdict.outcome]),
         f"{', ' + verdict.where if verdict.where else ''}: ",
-        length(verdict.value_mm),
+        bare(verdict.value_mm),
         " ± ",
         length(verdict.band_mm),
-        f" {KIND_WORDS[verdict.value.kind]} where ",
+        f" {KIND_WORDS[verdict.value.kind]}, limit ",
         length(verdict.limit_mm),
-        " is allowed.",
-        *(part for v in verdict.beside for part in (" ", *verdict_text(v))),
+        *(part for v in verdict.beside for part in (Words(text=". "), *verdict_text(v, ""))),
+        end,
     )

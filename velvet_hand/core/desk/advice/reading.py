@@ -59,7 +59,7 @@ class Reading(Quick):
             self._still(),
             name="press",
             kicker=text(f"Pass {self.solution.pass_no} · wrong way"),
-            headline=text("That went the wrong way. ", strong("Press it toward the gauge"), " again: which way does the needle go?"),
+            headline=text("Wrong way. ", strong("Press it toward the indicator"), " again: which way?"),
             why=(*self._caveats(), text("Nothing was learned from that move.")),
             others=self._press_answers(""),
         )  # fmt: skip
@@ -143,7 +143,7 @@ class Reading(Quick):
         others += [again.model_copy(update={"label": "Read the full pass"}) if quick else again, *self._other_way(move)]
         if not self.state.plan.gauge.measures_gap:
             others.append(self._zero_afresh(unread(self.state), "Z"))
-        why = [move.reason, *(c.text for c in solution.caveats)]
+        why = [*((move.sentence,) if move.short else ()), move.reason, *(c.text for c in solution.caveats)]
         if self.state.tight and quick:
             why.insert(0, text("A full pass would hardly hold yet, so this comes first."))
         if name in WAY_WORDS:
@@ -168,7 +168,7 @@ class Reading(Quick):
                 solution,
                 name=name,
                 kicker=text(f"{'Quick look' if quick else 'Pass'} {move.pass_no} · {of}", move.title),
-                headline=move.sentence,
+                headline=move.short or move.sentence,
                 aim=aim_box(move),
                 expect=move.expects,
                 expect_word=KIND_WORDS[move.expects.kind] if move.expects else "",

@@ -47,24 +47,24 @@ class Setting(Builder):
         if state.plan.gauge.measures_gap:
             return self.plain(step)
         where = (
-            "toward the gauge"
+            "Press the part toward the indicator"
             if self.state.plan.part.surface == "outside"
-            else "so that the bore comes toward the gauge"
+            else "Push the stylus the way the bore would"
         )
         slot = next((s for s in state.plan.slots if not state.sense_in(s).proved), None)
         if slot is not None:
             far: Literal["", "far"] = "" if slot == "" else "far"
             if far:
-                where += ", out at the far end,"
+                where = f"Far end: {where[0].lower()}{where[1:]}"
             return self._panel(
                 self._still(),
                 name="press",
-                kicker=text("Set gauge · press test"),
+                kicker=text("Set indicator · press test"),
                 headline=(step.far_headline if far else step.headline)
-                or text("Press the work ", strong(where), " by hand. Which way does the needle go?"),
+                or text(strong(where), ". Which way does it go?"),
                 why=(
                     text(step.prompt),
-                    text("Nothing is assumed about this gauge: the press test fixes every sign after it."),
+                    text("Nothing is assumed about this indicator: the press test fixes every sign after it."),
                 ),
                 others=self._press_answers(far),
             )
@@ -78,11 +78,9 @@ class Setting(Builder):
         return self._panel(
             self._still(),
             name="zero",
-            kicker=text(f"Set gauge · pressed toward the gauge, the needle goes {went}"),
-            headline=text(
-                "Bring ", strong(first.label.lower()), " to the gauge and set the dial to zero, needle mid-travel."
-            ),
-            why=(text("Zero here is only a start: a true part need not read zero anywhere."),),
+            kicker=text(f"Set indicator · pressed toward the indicator, the needle goes {went}"),
+            headline=text(strong(first.label), " at the indicator. Set zero."),
+            why=(text("Needle mid-travel. Zero here is only a start: a true part need not read zero anywhere."),),
             primary=Action(id="zero", label="Zero is set", key="Enter", events=zero),
             others=(again,),
         )

@@ -17,8 +17,7 @@ def jaw_going(state: State[JawPlan], number: int, mm: float | None) -> Jaw:
 
 def sentence(ease: int | None, draw: int, needle: Needle) -> Text:
     """The move as a sentence; the loosening jaw comes first."""
-    does = needle.does.replace("the gap", f"the gap at jaw {draw}")
-    end = f"until {does}."
-    if ease is None:
-        return text("Just tighten ", strong(f"jaw {draw}"), f" {end}")
-    return text("Back off ", strong(f"jaw {ease}"), ", then tighten ", strong(f"jaw {draw}"), f" {end}")
+    head = text("Just tighten ") if ease is None else text("Back off ", strong(f"jaw {ease}"), ", then tighten ")
+    return text(
+        *head, strong(f"jaw {draw}"), f"{', its' if needle.gap and needle.aim_mm is not None else ''} {needle.to}."
+    )

@@ -18,7 +18,7 @@ from ...fit.circle import ray
 from ...move import Asked, Jaws, Needle
 from ...plan.jaws import JawPlan
 from ...setup.state import State
-from ...wording import Bit, Text, angle, length, signed, strong, text
+from ...wording import Bit, Text, length, signed, strong, text, turn_words
 from ..answers import Answered
 from . import off_dial
 from .acts import jaw_going, sentence
@@ -266,25 +266,38 @@ def _reason(state: State[JawPlan], look: Look, known: Answered[Screwed], need: _
         a, b = state.sense.needle_mm(values[0]), state.sense.needle_mm(values[1])
         show = length if state.plan.gauge.measures_gap else signed
         parts += [f"Jaw {need.draw} reads ", show(a), f" and jaw {other} ", show(b), ". Half of the difference: "]
-    head = "work sits " if parts else "Work sits "
-    parts += [head, length(need.offset_mm), f" toward jaw {need.draw if need.offset_mm >= 0 else other}. "]
+    head = "part sits " if parts else "Part sits "
+    toward = f" toward jaw {need.draw if need.offset_mm >= 0 else other}. "
+    sits = (
+        [length(need.offset_mm), toward]
+        if abs(need.offset_mm) > state.plan.gauge.resolution_mm / 2
+        else ["true along them. "]
+    )
+    parts += [head, *sits]
     if look.target:
         ux, uy = unit_vector(state.plan.holder.jaw_deg(need.draw))
         wanted = look.target.real * ux + look.target.imag * uy
-        parts += ["Wanted there: ", length(wanted), f" toward jaw {need.draw if wanted >= 0 else other}. "]
+        if abs(wanted) > state.plan.gauge.resolution_mm:
+            parts += ["Wanted there: ", length(wanted), f" toward jaw {need.draw if wanted >= 0 else other}. "]
     gain = known.belief.x[GAIN][PAIRS.index(need.pair)]
     if asked < need.asked_mm:
         parts += ["The dial shows no farther; what is left comes after it. "]
     elif abs(asked - need.need_mm) > state.plan.gauge.graduation_mm / 4:
         where = "past the middle" if asked > need.need_mm else "short of the middle"
-        parts += [f"Of a move of these jaws {gain:.2f} arrives, so the aim lies {where}. "]
+        far = round(100 * abs(1 - gain))
+        comes = (
+            f"Moves of these jaws come up {far} % {'short' if gain < 1 else 'long'}"
+            if far
+            else "These jaws lose a little on turning back"
+        )
+        parts += [f"{comes}, so the aim lies {where}. "]
     seen = shift_seen(known, PAIRS.index(need.pair))
     if seen and abs(need.shift_mm) > state.plan.gauge.graduation_mm / 4:
         way = f"toward jaw {need.draw if need.shift_mm > 0 else other}"
         parts += ["Tightening shifts it ", length(need.shift_mm), f" {way}; the aim leaves room for that. "]
     lead = state.plan.holder.lead_mm
     if lead:
-        parts += ["The key needs about ", angle(360 * asked / lead), "; the aim decides."]
+        parts += [f"The key needs about {turn_words(360 * asked / lead)}; the aim decides."]
     else:
-        parts += ["No lead is known for this chuck, so go by the needle alone."]
+        parts += ["No lead is in the Shop for this chuck, so go by the needle."]
     return text(*parts)

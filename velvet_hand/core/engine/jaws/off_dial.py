@@ -99,8 +99,8 @@ def _make(
         title=f"jaws {min(draw, other)} and {max(draw, other)}",
         sentence=sentence(other, draw, needle),
         reason=text(
-            f"The needle ran off the end, so this is only a bound: the work sits toward jaw {draw} by more than "
-            "the gauge can show. This takes out as much as the dial can follow; then set zero afresh at "
+            f"The needle ran off the end, so this is only a bound: the part sits toward jaw {draw} by more than "
+            "the indicator can show. This takes out as much as the dial can follow; then set zero afresh at "
             f"{needle.label}, needle mid-travel, and read again. Roughing in by rule is quicker if it is far out."
         ),
         half_sentence=text(f"Jaw {other} is backed off. Now tighten ", strong(f"jaw {draw}"), " to the aim."),

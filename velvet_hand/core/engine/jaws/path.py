@@ -14,7 +14,7 @@ def path(plan: JawPlan) -> tuple[Step, ...]:
         Step(
             id="clean",
             title="Clean",
-            prompt="Wipe jaws and work. Stone off burrs where the gauge will run. Number the jaws with a marker.",
+            prompt="Wipe jaws and work. Stone off burrs where the indicator will run. Number the jaws with a marker.",
             cautions=(
                 Caution(id="support", text="Never loosen a jaw under heavy work without something to carry it."),
                 Caution(id="strip", text="Paper or brass on a finished surface: the same at all four jaws."),
@@ -23,7 +23,7 @@ def path(plan: JawPlan) -> tuple[Step, ...]:
         Step(
             id="rough_in",
             title="Rough in",
-            prompt="Bring the work near the middle by rings, rule or eye. All four jaws touching, snug.",
+            prompt="Bring the part near the middle by rings, rule or eye. All four jaws touching, snug.",
             ask="gap" if plan.part.surface == "outside" else "nothing",
         ),
         set_gauge(plan),
@@ -33,7 +33,7 @@ def path(plan: JawPlan) -> tuple[Step, ...]:
             title="Tighten",
             prompt="Tighten in steps, opposite jaws in turn, and watch the needle; the high side takes the last bit.",
             cautions=(
-                Caution(id="thin", text="Thin work goes out of round under full grip: no tighter than it needs."),
+                Caution(id="thin", text="Thin part goes out of round under full grip: no tighter than it needs."),
             ),
         ),
         Step(id="prove", title="Prove", prompt="Everything is tight: read a full pass and the first spot again."),

@@ -96,7 +96,7 @@ def rough_in(state: State[JawPlan]) -> Text:
         parts += [
             "Ring ",
             size(ring),
-            " on the chuck’s face is nearest; the work’s edge falls ",
+            " on the chuck’s face is nearest; the part’s edge falls ",
             size(abs(radius - ring)),
             f" {place} it. ",
         ]

@@ -18,7 +18,7 @@ from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...setup.state import State
 from ...told import Caveat
-from ...wording import Bit, Text, angle, length, strong, text
+from ...wording import Bit, Text, length, strong, text, turn_words
 from .plan import AdjustablePlan
 
 #: A screw that would turn less than this is left alone.
@@ -36,7 +36,7 @@ class Adjustable(OneRing[AdjustablePlan]):
     rank = 80
     needs = Needs(
         holder="A chuck whose body is set by 3, 4 or 6 screws; which way the body follows belongs to it.",
-        gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
+        gauge="A lever or plunger indicator with graduations no coarser than a quarter of the limit.",
         machine="A lathe whose spindle can be turned by hand.",
         part="Round where it is indicated, seated deep; its diameter there.",
     )
@@ -87,7 +87,7 @@ class Adjustable(OneRing[AdjustablePlan]):
             Step(
                 id="clean",
                 title="Clean & seat",
-                prompt="Clean jaws and work. Seat the work deep and square, close the jaws to working grip first.",
+                prompt="Clean jaws and work. Seat the part deep and square, close the jaws to working grip first.",
                 cautions=(
                     Caution(id="deep", text="Seated deep: a short grip tilts, and tilt is not cured by the screws."),
                     Caution(
@@ -111,7 +111,7 @@ class Adjustable(OneRing[AdjustablePlan]):
                 id="nip_up",
                 title="Lock",
                 headline=text(
-                    "Bring the loose screws to touch, ", strong("lock the body in steps"), ", watching the needle."
+                    "Bring the loose screws to touch. ", strong("Lock the body in steps"), ", watching the needle."
                 ),
                 prompt="Clamp bolts in turn, crosswise, in steps. Every screw touches at the end; none is left loose.",
                 cautions=(Caution(id="lock", text="No screw left half turned: a loose one lets the body creep."),),
@@ -166,16 +166,18 @@ class Adjustable(OneRing[AdjustablePlan]):
             asked=found.asked,
             rezero=True,
             title=found.title,
-            sentence=self._sentence(turns, f"until the needle at {needle.label} {needle.goes} to the aim."),
+            sentence=self._sentence(turns, f"{needle.to}."),
             reason=found.reason,
             log=text(f"Screws turned, off the dial: {', '.join(f'screw {t.number}' for t in turns)}"),
         )
 
     def _sentence(self, turns: tuple[Jaw, ...], end: str) -> Text:
-        ease = " and ".join(f"screw {t.number}" for t in turns if (t.mm or 0.0) < 0)
-        draw = " and ".join(f"screw {t.number}" for t in turns if (t.mm or 0.0) > 0)
+        ease = _screws([t.number for t in turns if (t.mm or 0.0) < 0])
+        draw = _screws([t.number for t in turns if (t.mm or 0.0) > 0])
         return text(
-            *(("Slacken ", strong(ease), ", then tighten ") if ease else ("Tighten ",)), strong(draw), f" {end}"
+            *(("Slacken ", strong(ease), ", then tighten ") if ease else ("Tighten ",)),
+            strong(draw.removeprefix("screws ") if ease else draw),
+            f" {end}",
         )
 
     def _move(self, state: State[AdjustablePlan], look: RingLook, d: complex, left_mm: float) -> Move:
@@ -203,7 +205,7 @@ class Adjustable(OneRing[AdjustablePlan]):
             asked=Asked(mm=abs(d), deg=direction_deg(d)),
             aims={s: sense.needle_mm(shifted) for s in look.toward_mm},
             title="the screws",
-            sentence=self._sentence(turns, f"until the needle at screw {main} {needle.goes} to the aim."),
+            sentence=self._sentence(turns, f"{needle.to}."),
             reason=self._reason(state, look, {t.number: t.mm or 0.0 for t in turns}, left_mm),
             log=text(f"Screws turned: {', '.join(f'screw {t.number}' for t in turns)} (asked ", length(abs(d)), ")"),
         )
@@ -212,15 +214,15 @@ class Adjustable(OneRing[AdjustablePlan]):
         holder, fit = state.plan.holder, look.fit
         assert fit is not None
         parts: list[Bit] = [
-            "Work sits ", length(fit.offset_mm), " off center toward ", *self.toward(state, fit.toward_deg),
+            "Part sits ", length(fit.offset_mm), " off center toward ", *self.toward(state, fit.toward_deg),
             f". In this chuck the body goes {holder.follows} {'from ' if holder.follows == 'away' else ''}a drawn screw. ",
         ]  # fmt: skip
         for j, mm in sorted(turned.items()):
             parts += [f"Screw {j} {'in' if mm > 0 else 'out'} ", length(abs(mm))]
-            parts += [", ", angle(360 * abs(mm) / holder.lead_mm), " of the key. "] if holder.lead_mm else [". "]
+            parts += [f", {turn_words(360 * abs(mm) / holder.lead_mm)} of the key. "] if holder.lead_mm else [". "]
         if left_mm > 0:
             parts += [
-                "The body cannot go all the way: TIR left ", length(2 * left_mm), ". Chuck the work again, or use an "
+                "The body cannot go all the way: TIR left ", length(2 * left_mm), ". Chuck the part again, or use an "
                 "independent four-jaw.",
             ]  # fmt: skip
         else:
@@ -239,10 +241,18 @@ class Adjustable(OneRing[AdjustablePlan]):
                 code="range",
                 text=text(
                     "Beyond the body’s range: at best ", length(2 * left), " TIR are left. Chuck it again in another "
-                    "place, shim the work, or send it to the independent chuck.",
+                    "place, shim the part, or send it to the independent chuck.",
                 ),
             ),
         )  # fmt: skip
+
+
+def _screws(numbers: list[int]) -> str:
+    """Screws by their numbers: screw 2; screws 1, 3 and 5."""
+    *first, last = numbers or [0]
+    if not numbers:
+        return ""
+    return f"screws {', '.join(map(str, first))} and {last}" if first else f"screw {last}"
 
 
 def _room(holder: AdjustableBody, already: complex) -> float:

@@ -13,14 +13,15 @@ from ...move import Move, Packet, Shim
 from ...path.mill import check_edge, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.edge import EDGE_LIMITS, edge, place_word
+from ...plan.edge import EDGE_LIMITS, edge
+from ...plan.places import place_word
 from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...scene import HeightScene, Scene, SceneShim, SceneSpotHeight
 from ...setup.state import State
 from ...told import Caveat, Figure, Solution
 from ...verdict import Verdict
-from ...wording import Bit, Text, length, strong, text, words_of
+from ...wording import Bit, Text, length, plain, strong, text
 from .plan import BedPlan
 
 
@@ -45,7 +46,7 @@ class Bed(ShimmedLine[BedPlan]):
     rank = 150
     needs = Needs(
         holder="A vise with its jaw’s length, its depth and the places of its bolts.",
-        gauge="A lever or plunger gauge that reads down on the bed and on the jaw.",
+        gauge="A lever or plunger indicator that reads down on the bed and on the jaw.",
         machine="A mill whose table is run by hand.",
         part="Two parallels of one height on the ways, or the ways themselves; a drawer of shims.",
     )
@@ -100,8 +101,7 @@ class Bed(ShimmedLine[BedPlan]):
                 "base looks like a tilt: lift and wipe before any shim."),
             edge.model_copy(
                 update={
-                    "far_headline": text("Gauge down on the bed: lift ", strong("the stylus"), " a little by hand, as a higher bed would. "
-                        "Which way does the needle go?")
+                    "far_headline": text("On the bed: lift ", strong("the stylus"), " a hair, as a higher bed would. Which way?")
                 }
             ),
             play_step(),
@@ -260,7 +260,7 @@ class Bed(ShimmedLine[BedPlan]):
         wide, deep = on_table(*corners(plan)[3]) if not turned else (corners(plan)[3][1], corners(plan)[3][0])
         down = complex(-look.plane.a, -look.plane.b) * (1j if turned else 1) if look else 0j
         off = look.off_level_mm if look else None
-        plain = off is not None and off > plan.gauge.graduation_mm
+        tells = off is not None and off > plan.gauge.graduation_mm
         spots = tuple(
             SceneSpotHeight.model_validate(
                 {
@@ -279,12 +279,12 @@ class Bed(ShimmedLine[BedPlan]):
             spots=spots,
             shims=tuple(shims),
             zero_word="Plus is higher than its middle.",
-            down_x=(down / abs(down)).real if plain and abs(down) else 0.0,
-            down_y=(down / abs(down)).imag if plain and abs(down) else 0.0,
+            down_x=(down / abs(down)).real if tells and abs(down) else 0.0,
+            down_y=(down / abs(down)).imag if tells and abs(down) else 0.0,
             fall_mm=off,
             limit_mm=plan.bed_limit_mm,
-            reading="The arrow points downhill." if plain else "",
-            describe="The bed from above. " + words_of(words),
+            reading="The arrow points downhill." if tells else "",
+            describe="The bed from above. " + plain(words, plan.unit, plan.gauge.resolution_mm),
         )
 
 

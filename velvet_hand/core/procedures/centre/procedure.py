@@ -20,7 +20,7 @@ from ...plan.ring import ring, turn_stations
 from ...setup.state import State
 from ...shop import MachineKind
 from ...told import Caveat
-from ...wording import Text, length, strong, text
+from ...wording import Text, degrees, length, strong, text, turn_words
 from .plan import CentrePlan
 
 SIDES = {0.0: "right", 90.0: "back", 180.0: "left", 270.0: "front"}
@@ -35,7 +35,7 @@ class Centre(OneRing[CentrePlan]):
     machine_kinds: tuple[MachineKind, ...] = ("mill",)
     needs = Needs(
         holder="A rotary table with a bore or a boss at its center.",
-        gauge="A lever or plunger gauge carried by the spindle; marks no coarser than a quarter of the limit.",
+        gauge="A lever or plunger indicator carried by the spindle; graduations no coarser than a quarter of the limit.",
         machine="A mill whose spindle can be turned by hand.",
         part="The bore or boss, clean; its diameter where it is swept.",
     )
@@ -78,10 +78,9 @@ class Centre(OneRing[CentrePlan]):
                 "down, square enough not to matter here."),
             Step(
                 id="set_gauge",
-                title="Set gauge",
-                headline=text("Press ", strong("the arm"), " against the surface by hand, as if the surface "
-                    "came nearer. Which way does the needle go?"),
-                prompt=f"Gauge in the spindle, stylus on the surface. Turn the spindle one full turn by hand: nothing hits. {GENERAL}",
+                title="Set indicator",
+                headline=text("Press ", strong("the arm"), " against the surface by hand. Which way does the needle go?"),
+                prompt=f"Indicator in the spindle, stylus on the surface. Turn the spindle one full turn by hand: nothing hits. {GENERAL}",
             ),
             Step(id="read", title="Sweep & move", prompt="Right, back, left, front, seen from where you stand."),
             Step(
@@ -106,7 +105,7 @@ class Centre(OneRing[CentrePlan]):
     def toward(self, state: State[CentrePlan], deg: float) -> Text:
         """A direction by the table's sides."""
         near = round(deg / 90) % 4 * 90.0
-        return text(SIDES[near] if abs((deg - near + 180) % 360 - 180) < 10 else f"{deg:.0f}°")
+        return text(SIDES[near] if abs((deg - near + 180) % 360 - 180) < 10 else f"{degrees(deg)}")
 
     def moves(self, state: State[CentrePlan], look: RingLook, learned: Learned) -> tuple[Move, ...]:
         """X, then Y: each by the needle at a side on its axis."""
@@ -154,13 +153,12 @@ class Centre(OneRing[CentrePlan]):
             asked=Asked(mm=abs(asked), deg=deg),
             title=axis,
             sentence=text(
-                f"Gauge at the {SIDES[watch]} side. Turn the ", strong(f"{axis} handle {hand}"), f" (table "
-                    f"{'to the ' if axis == 'X' else ''}{goes}) "
-                    f"until {needle.does}."
+                f"At the {SIDES[watch]}: turn the ", strong(f"{axis} handle {hand}"), f", {needle.to}."
             ),
             reason=text(
                 "The center sits ", length(abs(offset)), f" {'to the ' if axis == 'X' else ''}{self._sits(axis, offset)}; "
-                    f"that is {turns * 360:.0f}° of the handle. "
+                    f"that is {turn_words(turns * 360)} of the handle. "
+                f"The table goes {'to the ' if axis == 'X' else ''}{goes}. "
                 "Come to the aim from one side only: past it, go back a turn and come again. The display is not the measure, the needle is."
             ),
             log=text(f"Table moved {goes} in {axis} by ", length(abs(asked))),

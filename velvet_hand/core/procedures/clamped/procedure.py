@@ -34,7 +34,7 @@ from ...setup.state import State
 from ...shop import MachineKind
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict, doubted, judge
-from ...wording import Text, length, strong, text, words_of
+from ...wording import Text, length, plain, strong, text
 from .plan import ClampedPlan
 
 FREE, HELD = "free-", "held-"
@@ -80,7 +80,7 @@ class ClampedPart(ManyRings[ClampedPlan]):
     machine_kinds: tuple[MachineKind, ...] = ("mill",)
     needs = Needs(
         holder="A vise that is square and level, and two parallels of one height.",
-        gauge="A lever or plunger gauge that looks down, marks no coarser than a quarter of the limit.",
+        gauge="A lever or plunger indicator that looks down, graduations no coarser than a quarter of the limit.",
         machine="A mill whose table is run by hand.",
         part="Deburred; its top smooth where it is read, or read at the same spots each time.",
     )
@@ -114,9 +114,9 @@ class ClampedPart(ManyRings[ClampedPlan]):
             Step(id="clean", title="Clean", prompt="Wipe vise, parallels and part; stone what stands up. Lay the part on both parallels "
                 "against the fixed jaw. Neither parallel slides under it."),
             Step(
-                id="set_gauge", title="Set gauge",
-                headline=text("Gauge down on the part: lift ", strong("the stylus"), " a little by hand. Which way does the needle go?"),
-                prompt="The gauge stands still, the table carries the places under it. It is not touched again until the end.",
+                id="set_gauge", title="Set indicator",
+                headline=text("Down on the part: lift ", strong("the stylus"), " a hair. Which way does it go?"),
+                prompt="The indicator stands still, the table carries the places under it. It is not touched again until the end.",
             ),
             Step(id="read", title="Seat it", prompt="Free first, then clamped as for the cut."),
             Step(
@@ -150,7 +150,7 @@ class ClampedPart(ManyRings[ClampedPlan]):
         """See ``ManyRings``."""
         if ring != HELD or len(state.passes) != 1:
             return ()
-        return text(strong("Clamp it"), " as for the cut; leave the hammer, and the gauge.")
+        return text(strong("Clamp it"), " as for the cut; leave the hammer, and the indicator.")
 
     # -- what the readings say --------------------------------------------------------------------
 
@@ -254,9 +254,11 @@ class ClampedPart(ManyRings[ClampedPlan]):
         aims = {key: sense.needle_mm(h - up) for key, h, up in zip(look.ids, look.held_mm, lifts, strict=True)}
         along = abs(look.plane.a) * plan.length_mm > lifts[high] / 3
         where = f"over the {label}" if along else f"along the {label.split(',')[0]}, one end and the other"
+        short = where.split(", one")[0]
         return Seat(
             pass_no=one.number, act="strike", needle=needle, aims=aims, teaches=False, title="strike down", made="Struck, read again",
-            sentence=text("Strike it down with ", strong(f"a soft hammer {where}"), f", until {needle.does}, or no farther."),
+            short=text("Strike it down ", strong(short), f", {needle.to}."),
+            sentence=text("Strike it down with ", strong(f"a soft hammer {where}"), f", {needle.to}, or no farther."),
             reason=text("It stands ", length(lifts[high]), " off its seat there: the parallel under it is loose."),
             log=text(f"Struck down {where}"), expects=Quantity(kind="parallel", mm=look.bent_mm),
         )  # fmt: skip
@@ -277,6 +279,7 @@ class ClampedPart(ManyRings[ClampedPlan]):
         return Shim(
             pass_no=one.number, measure=HELD, packets=(packet,), spot=look.ids[-1 if number == 2 else 0], teaches=False, title="shims",
             made="Shimmed, read again",
+            short=text("Shim ", strong(packet.name), " by ", length(packet.mm), ", and clamp it again."),
             sentence=text("Take it out. Put ", length(packet.mm), " under the ", strong(packet.name), ", none under the other; clamp it."),
             reason=text("Free it lies ", length(abs(rise)), f" higher at the {'moving' if rise > 0 else 'fixed'} jaw: parallels or bed."),
             log=text("Shimmed: ", length(packet.mm), f" under the {packet.name}"), expects=Quantity(kind="parallel", mm=left),
@@ -388,7 +391,7 @@ class ClampedPart(ManyRings[ClampedPlan]):
             shims=tuple(SceneShim(label=p.name, x_mm=x, y_mm=y, mm=p.mm) for p, (x, y) in seats),
             zero_word="", down_x=0.0, down_y=0.0, fall_mm=None, limit_mm=plan.limit.mm,
             reading="From above, you at the bottom. Plus is higher than its middle.",
-            describe=f"{what}, from above. {words_of(move.sentence) if move else ''}",
+            describe=f"{what}, from above. {plain(move.sentence, plan.unit, plan.gauge.resolution_mm) if move else ''}",
         )  # fmt: skip
 
 

@@ -25,7 +25,7 @@ from ...scene import ClockScene, Scene, SceneDot, ScenePosition
 from ...setup.state import State
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict
-from ...wording import Text, length, strong, text
+from ...wording import Text, degrees, length, strong, text
 from .plan import ClockingPlan
 
 
@@ -58,7 +58,7 @@ class Clocking(ManyRings[ClockingPlan]):
     rank = 50
     needs = Needs(
         holder="A chuck that bolts to a register in several positions.",
-        gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
+        gauge="A lever or plunger indicator with graduations no coarser than a quarter of the limit.",
         machine="A lathe whose spindle can be turned by hand.",
         part="A ground bar in the jaws, or the surface of the chuck that counts.",
     )
@@ -212,33 +212,32 @@ class Clocking(ManyRings[ClockingPlan]):
             made=f"Bolted at {best}, read again",
             expects=Quantity(kind="tir", mm=left),
             sentence=text(
-                "Take the chuck off and bolt it on at ", strong(f"position {best}"), f": its mark {deg:.0f}° on, "
-                "counter-clockwise.",
+                "Bolt the chuck on at ", strong(f"position {best}"), f": its mark {degrees(deg)} on, counter-clockwise.",
             ),
             reason=text(
-                "The plate is ", length(abs(split.plate)), f" off center toward {direction_deg(split.plate):.0f}°; the "
-                "chuck by itself ", length(abs(split.chuck)), f" toward {direction_deg(split.chuck):.0f}° when it stands "
+                "The plate is ", length(abs(split.plate)), f" off center toward {degrees(direction_deg(split.plate))}; the "
+                "chuck by itself ", length(abs(split.chuck)), f" toward {degrees(direction_deg(split.chuck))} when it stands "
                 "at position 1. At the best position they point against each other as nearly as the holes allow.",
             ),
             log=text(f"Chuck bolted at position {best}, ", length(left), " TIR predicted."),
         )  # fmt: skip
 
     def _figures(self, state: State[ClockingPlan], whole: RingLook, split: Split | None) -> tuple[Figure, ...]:
-        toward = text(f"{whole.fit.toward_deg:.0f}°") if whole.fit else ()
+        toward = text(f"{degrees(whole.fit.toward_deg)}") if whole.fit else ()
         found = list(ring_figures(state, whole, toward))
         if split is not None:
             for key, word, part in (
                 ("plate", "Plate alone, TIR", split.plate),
                 ("chuck", "Chuck alone, TIR", split.chuck),
             ):
-                note = text(f"high at {direction_deg(part):.0f}°")
+                note = text(f"high at {degrees(direction_deg(part))}")
                 found.append(Figure(id=key, label=word, mm=2 * abs(part), u_mm=2 * split.u_mm, note=note))
         return tuple(found)
 
     def figures(self, state: State[ClockingPlan], one: Pass) -> Row:
         """See ``Procedure``."""
         look = look_ring(state, one, "whole")
-        toward = text(f"{look.fit.toward_deg:.0f}°, at {self.position(state, one.number)}") if look.fit else ()
+        toward = text(f"{degrees(look.fit.toward_deg)}, at {self.position(state, one.number)}") if look.fit else ()
         judged: Verdict | None = judge_ring(state, look) if look.complete else None
         return pass_line(state, one, look, toward, judged)
 

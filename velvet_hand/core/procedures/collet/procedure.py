@@ -33,7 +33,7 @@ from ...scene import AxisScene, Scene, SceneLine, SceneStop
 from ...setup.state import State
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict, worst
-from ...wording import Text, length, strong, text
+from ...wording import Text, degrees, length, strong, text
 from .plan import ColletPlan
 
 #: A nose better by less than this part of the limit is not worth turning the collet again.
@@ -61,7 +61,7 @@ class Collet(ManyRings[ColletPlan]):
     rank = 90
     needs = Needs(
         holder="A collet that can be turned in its taper, with a mark on its face.",
-        gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
+        gauge="A lever or plunger indicator with graduations no coarser than a quarter of the limit.",
         machine="A lathe whose spindle can be turned by hand.",
         part="A true ground bar, long enough for two planes.",
     )
@@ -110,7 +110,7 @@ class Collet(ManyRings[ColletPlan]):
                 id="nip_up",
                 title="Close",
                 headline=text("Close the collet to ", strong("its working torque"), ", as it will be used."),
-                prompt="Seat the bar as deep as the work will sit. The collet grips all along, never a short end.",
+                prompt="Seat the bar as deep as the part will sit. The collet grips all along, never a short end.",
             ),
             Step(id="prove", title="Prove", prompt="Closed as for work: read nose and far out again."),
             clear_to_run("Collet closed, no wrench left on the nut."),
@@ -136,7 +136,7 @@ class Collet(ManyRings[ColletPlan]):
         if ring == "n-":
             return text("Back to ", strong("the nose"), ".")
         deg = state.plan.positions_deg[int(ring[1:-1])]
-        return text("Open, turn the collet with its bar to ", strong(f"{deg:g}°"), ", close; gauge to the nose.")
+        return text("Turn collet and bar to ", strong(f"{deg:g}°"), ", close; indicator to the nose.")
 
     def both(self, state: State[ColletPlan]) -> Both | None:
         """The split of the first, long pass."""
@@ -242,17 +242,17 @@ class Collet(ManyRings[ColletPlan]):
             thing="collet",
             at_deg=deg,
             title="clock the collet",
-            made=f"Closed at {deg:.0f}°, read again",
+            made=f"Closed at {degrees(deg)}, read again",
             expects=Quantity(kind="tir", mm=2 * left),
             sentence=text(
-                "Open, turn the collet until its mark stands ", strong(f"{deg:.0f}°"), " from the spindle’s mark, and close.",
+                "Turn the collet to ", strong(f"{degrees(deg)}"), " from the spindle’s mark, and close.",
             ),
             reason=text(
                 "The spindle by itself: ", length(2 * abs(both.nose.fixed)), " TIR at the nose, ",
                 length(2 * abs(both.far.fixed)), " far out. The collet with its bar: ", length(2 * abs(both.nose.turned)),
                 " and ", length(2 * abs(both.far.turned)), ". At this angle they work against each other best.",
             ),
-            log=text(f"Collet closed at {deg:.0f}°, ", length(2 * left), " TIR predicted."),
+            log=text(f"Collet closed at {degrees(deg)}, ", length(2 * left), " TIR predicted."),
         )  # fmt: skip
 
     def _figures(
@@ -277,7 +277,7 @@ class Collet(ManyRings[ColletPlan]):
         nose, far = self.standing(state, one)
         judged = self.judge(state, nose, far)
         worse = far if judged and judged.where == "far out" else nose
-        toward = text(f"{worse.fit.toward_deg:.0f}°, {'far' if worse is far else 'nose'}") if worse.fit else ()
+        toward = text(f"{degrees(worse.fit.toward_deg)}, {'far' if worse is far else 'nose'}") if worse.fit else ()
         return pass_line(state, one, worse, toward, judged)
 
     def scene(self, state: State[ColletPlan], solution: Solution, station_id: str) -> Scene:
@@ -315,11 +315,11 @@ class Collet(ManyRings[ColletPlan]):
             magnification=magnification(
                 max((abs(z) for z in known), default=0.0), plan.far_z_mm * SIDE_PART, plan.gauge.graduation_mm
             ),
-            up=text(f"Up is {up:.0f}° from the spindle’s mark; {note}"),
+            up=text(f"Up is {degrees(up)} from the spindle’s mark; {note}"),
             mark_z_mm=None,
-            mark=text(f"collet at {move.at_deg:.0f}°")
+            mark=text(f"collet at {degrees(move.at_deg)}")
             if isinstance(move, Clock)
-            else text(f"collet at {self.stands_at(state):.0f}°"),
+            else text(f"collet at {degrees(self.stands_at(state))}"),
             limit_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
             reading=state.station(station_id).label,
             describe=f"The bar from the side, {note}: nose and far plane.",

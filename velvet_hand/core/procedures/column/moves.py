@@ -16,7 +16,7 @@ from ...path.lathe import spread
 from ...quantity import Quantity
 from ...readings import Pass
 from ...setup.state import State
-from ...wording import Bit, Text, length, signed, strong, text
+from ...wording import Bit, Text, degrees, length, signed, strong, text
 from .plan import ColumnPlan
 from .reading import AXIS, BAR, COLUMN, FAR, FLANGE, ColumnReading
 
@@ -67,10 +67,9 @@ class ColumnMoves(ColumnReading, ABC):
             return (
                 Swing(
                     pass_no=one.number, near=side < 0, mm=abs(side) * span, needle=needle, title="the axis", teaches=False,
-                    sentence=text("Gauge at the bar’s side, far place. Swing ", strong("the rotary’s base"), f" so that the bar’s end goes "
-                        f"{way}, until {needle.does}."),
+                    sentence=text("Bar’s far end: swing ", strong("the rotary’s base"), f" {way}, {needle.to}."),
                     reason=text("The axis runs ", length(side * span), f" {'toward you' if side > 0 else 'away from you'} "
-                        f"over the bar. It swings about its near bolt."),
+                        f"over the bar. It pivots on its near bolt."),
                     log=text(f"Rotary’s base swung, bar’s end {way}"),
                 ),
             )  # fmt: skip
@@ -114,7 +113,7 @@ class ColumnMoves(ColumnReading, ABC):
                 Stage(
                     pass_no=one.number, what="tailstock", teaches=False, title="the tailstock", made="Tailstock is near, read on",
                     opens=True,
-                    sentence=text("Flange bolts ", strong("tight, crosswise"), "; bring the tailstock near, its center not touching yet."),
+                    sentence=text("Flange bolts ", strong("tight, crosswise"), ". Bring the tailstock near, its center not touching yet."),
                     reason=text("The far end runs true enough by itself, so the flange no "
                         "longer matters. The tailstock must not move it."), log=text("Tailstock brought near"),
                 ),
@@ -129,7 +128,7 @@ class ColumnMoves(ColumnReading, ABC):
             need,
             abs(need) / 0.92,
             what="the flange through a soft block",
-            where=text(f"{(direction_deg(need) + 180) % 360:.0f}°"),
+            where=text(f"{degrees(direction_deg(need) + 180)}"),
             title="the slide",
             reason=(*reason, *text("Bump at the flange; at the free end it would only bend.")),
             teaches=False,
@@ -177,7 +176,7 @@ class ColumnMoves(ColumnReading, ABC):
         reason: list[Bit] = [
             "It leans ",
             length(abs(tilt) * plan.far_z_mm),
-            f" over its length toward {direction_deg(tilt):.0f}°; the thickest shim goes where it leans to. ",
+            f" over its length toward {degrees(direction_deg(tilt))}; the thickest shim goes where it leans to. ",
         ]
         if seat is not None:
             reason += [
@@ -190,6 +189,7 @@ class ColumnMoves(ColumnReading, ABC):
         return Shim(
             pass_no=one.number, measure=FLANGE, packets=packets, title="the lean", made="Shimmed, read again", teaches=False,
             expects=Quantity(kind="lean_tir", mm=2 * left * plan.far_z_mm),
+            short=text("Put ", strong("the shims below"), " under the flange."),
             sentence=text("Under the flange put ", *(what or [strong("no shim")]), tail),
             reason=text(*reason), log=text("Flange shimmed: ", *(what or ["none"])),
         )  # fmt: skip
@@ -211,13 +211,13 @@ class ColumnMoves(ColumnReading, ABC):
             return ()
         sag = self.sag(plan)
         reason: list[Bit] = [
-            "Tightening the center moves the gauge ", signed(pushed[0] + sag), " on top and ", signed(pushed[1]), " toward you. ",
+            "Tightening the center moves the indicator ", signed(pushed[0] + sag), " on top and ", signed(pushed[1]), " toward you. ",
         ]  # fmt: skip
         if sag > plan.gauge.graduation_mm / 4:
             reason += ["Of the rise ", length(sag), " is only its own weight taken up, which is right. "]
         reason += [
             f"The center stands {plan.centre_z_mm / plan.far_z_mm:.2f} times as far out as the "
-            f"gauge, so it moves {ratio:.2f} times as much. Watch both planes."
+            f"indicator, so it moves {ratio:.2f} times as much. Watch both planes."
         ]
         return (
             Slide(

@@ -17,13 +17,14 @@ from ...path.lathe import GENERAL, check_limit, check_stations, presets
 from ...path.mill import make_safe_mill
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
+from ...plan.places import about_word
 from ...quantity import HEADS
 from ...readings import Pass, Station
 from ...scene import AxisScene, Scene, SceneLine, SceneStop
 from ...setup.state import State
 from ...shop import MachineKind
 from ...told import Caveat, Figure, Row, Solution
-from ...wording import Text, strong, text, words_of
+from ...wording import Text, degrees, plain, strong, text
 from .moves import ColumnMoves
 from .plan import ColumnPlan
 from .reading import AXIS, COLUMN, FACE, FAR, FLANGE, HELD
@@ -38,7 +39,7 @@ class Column(ColumnMoves):
     machine_kinds: tuple[MachineKind, ...] = ("mill",)
     needs = Needs(
         holder="A column with the length from flange to end; a drawer of shims.",
-        gauge="A lever or plunger gauge on the spindle or column; marks no coarser than a quarter of the limit.",
+        gauge="A lever or plunger indicator on the spindle or column; graduations no coarser than a quarter of the limit.",
         machine="A mill with a rotary axis and a tailstock; both stopped while hands are near.",
         part="Round at its flange and at its far end, or a plug that is.",
     )
@@ -74,7 +75,7 @@ class Column(ColumnMoves):
             )
         told = [*check_limit(plan)]
         if plan.tail == "yes" and plan.far_z_mm < 0.6 * plan.centre_z_mm and plan.gives != "tips":
-            words = "The gauge stands low on a column that bends: what the tailstock does shows little there. Read nearer to the center."
+            words = "So low on a column that bends the indicator shows little of what the tailstock does. Read nearer to the center."
             told.append(Caveat(code="gauge_low", field="choices.far_z_mm", text=text(words)))
         return tuple(told)
 
@@ -93,17 +94,16 @@ class Column(ColumnMoves):
             Step(id="clean", title="Clean & stone", prompt=f"Stone flange and table, wipe; center and "
                 f"center hole clean. {bar}Tailstock back."),
             Step(
-                id="set_gauge", title="Set gauge",
-                headline=text("Lift ", strong("the stylus"), " a little by hand, as a higher surface would. Which way does the needle go?"),
-                far_headline=text("Gauge against the flange’s face: press ", strong("the stylus"), " a little, as if the face came nearer. "
-                    "Which way does the needle go?"),
-                prompt=f"Gauge on top, over the axis. Turn the axis one full turn by hand: nothing hits. {GENERAL}",
+                id="set_gauge", title="Set indicator",
+                headline=text("Lift ", strong("the stylus"), " a hair, as a higher surface would. Which way?"),
+                far_headline=text("At the flange’s face: press ", strong("the stylus"), " a hair. Which way does it go?"),
+                prompt=f"Indicator on top, over the axis. Turn the axis one full turn by hand: nothing hits. {GENERAL}",
             ),
             Step(id="read", title="Read & move", prompt="Bump at the flange through a soft block; hitting the free "
                 "end only bends it. As it comes in, snug more."),
             Step(
                 id="nip_up", title="Tighten",
-                headline=text("Tighten ", strong("flange bolts crosswise, then the tailstock"), ", in small steps, watching the needle."),
+                headline=text("Tighten ", strong("flange bolts crosswise, then the tailstock"), ". Small steps, watching the needle."),
                 prompt="The column must not move when the center is tightened: not on top, not at the side.",
                 cautions=(Caution(id="shims", text="Every shim lies flat under its bolt and cannot creep out."),),
             ),
@@ -111,7 +111,7 @@ class Column(ColumnMoves):
             Step(
                 id="clear_to_run", title="Clear to run", hold=True, prompt=f"Last look before power. {GENERAL}",
                 cautions=(
-                    Caution(id="gauge_off", text="Gauge and base taken off; blocks and wrenches off the table."),
+                    Caution(id="gauge_off", text="Indicator and base taken off; blocks and wrenches off the table."),
                     Caution(id="round", text="One full turn by hand: the column clears spindle, table and guard."),
                     Caution(id="note", text="What is machined in place is noted: next time those faces are picked up."),
                 ),
@@ -140,7 +140,7 @@ class Column(ColumnMoves):
         stop: Text = ()
         if ready and judged and judged.outcome != "holds":
             stop = text(
-                "Stop here: shims and tailstock can do no better. Machine what has to be true in place, and note what to pick up next time."
+                "Stop here. Shims and tailstock can do no better. Machine what has to be true in place, and note what to pick up next time."
             )
         rings = [look for look in (self.ring(state, current, n) for n in (FLANGE, FAR)) if look]
         looks = [look_ring(state, current, n) for n in (FLANGE, FAR) if any(s.ring == n for s in asked)]
@@ -178,7 +178,7 @@ class Column(ColumnMoves):
             found += [
                 Figure(
                     id="axis_up",
-                    label=f"Axis over {span:.0f} mm, on top",
+                    label=f"Axis over {about_word(plan, span)}, on top",
                     mm=abs(slopes[0]) * span,
                     note=text("rises" if slopes[0] > 0 else "falls"),
                 ),
@@ -194,7 +194,7 @@ class Column(ColumnMoves):
             if look is not None and look.fit is not None:
                 found += [
                     f
-                    for f in ring_figures(state, look, text(f"{look.fit.toward_deg:.0f}°"), word, key)
+                    for f in ring_figures(state, look, text(f"{degrees(look.fit.toward_deg)}"), word, key)
                     if "off_centre" not in f.id
                 ]
         tilt, seat = self.tilt(state, one), self.seat(state, one)
@@ -204,7 +204,7 @@ class Column(ColumnMoves):
                     id="lean",
                     label="Leans over its length",
                     mm=abs(tilt) * plan.far_z_mm,
-                    note=text(f"toward {direction_deg(tilt):.0f}°"),
+                    note=text(f"toward {degrees(direction_deg(tilt))}"),
                 )
             )
         if tilt is not None and seat is not None:
@@ -213,7 +213,7 @@ class Column(ColumnMoves):
                     id="own",
                     label="of it the column’s own",
                     mm=abs(tilt - seat) * plan.far_z_mm,
-                    note=text(f"toward {direction_deg(tilt - seat):.0f}°"),
+                    note=text(f"toward {degrees(direction_deg(tilt - seat))}"),
                 )
             )
         pushed = self.pushed(state, one)
@@ -241,7 +241,7 @@ class Column(ColumnMoves):
     def figures(self, state: State[ColumnPlan], one: Pass) -> Row:
         """See ``Procedure``."""
         look = look_ring(state, one, FAR)
-        toward = text(f"{look.fit.toward_deg:.0f}°") if look.fit else ()
+        toward = text(f"{degrees(look.fit.toward_deg)}") if look.fit else ()
         whole = all(one.answered(s.id) for s in state.asked(one))
         return pass_line(state, one, look, toward, self.judge(state, one) if whole else None)
 
@@ -311,13 +311,14 @@ class Column(ColumnMoves):
             magnification=magnification(
                 max((abs(v) for v in known), default=0.0), plan.far_z_mm * 0.35, plan.gauge.graduation_mm
             ),
-            up=text(f"Up is {up:.0f}°"),
+            up=text(f"Up is {degrees(up)}"),
             mark_z_mm=mark_z,
             mark=mark,
             limit_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
             reading=station.label,
             tail_z_mm=plan.centre_z_mm if state.stage(len(state.passes)) == HELD else None,
-            describe="The column from the side" + (f"; {words_of(move.sentence)}" if move else "."),
+            describe="The column from the side"
+            + (f"; {plain(move.sentence, plan.unit, plan.gauge.resolution_mm)}" if move else "."),
         )
 
 

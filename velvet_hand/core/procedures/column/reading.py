@@ -64,7 +64,7 @@ class ColumnReading(ManyRings[ColumnPlan], ABC):
     def remount(self, state: State[ColumnPlan], ring: str) -> Text:
         """See ``ManyRings``."""
         if ring == TAIL:
-            return text("Back the ", strong("center"), " off, gauge on top at the far end.")
+            return text("Back the ", strong("center"), " off, indicator on top at the far end.")
         return ()
 
     def ring(self, state: State[ColumnPlan], one: Pass, name: str) -> RingLook | None:

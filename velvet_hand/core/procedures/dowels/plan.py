@@ -20,7 +20,7 @@ class DowelPlan(BasePlan):
     sag: Annotated[
         Literal["swept", "none"],
         OneOf(
-            "Sag of the gauge’s arm",
+            "Sag of the indicator’s arm",
             "The same arm on a stiff true bar: its once-a-turn part is taken off.",
             words={"swept": "swept on a true bar", "none": "stiff, not swept"},
         ),

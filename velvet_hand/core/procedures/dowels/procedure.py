@@ -26,7 +26,7 @@ from ...readings import Pass
 from ...scene import DowelScene, Scene, SceneDot
 from ...setup.state import State
 from ...told import Caveat, Figure, Solution
-from ...wording import Text, length, strong, text
+from ...wording import Text, degrees, length, strong, text
 from .plan import DowelPlan
 
 
@@ -41,7 +41,7 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
     rank = 110
     needs = Needs(
         holder="A housing on two dowels and base bolts.",
-        gauge="A gauge on an arm that the shaft carries round.",
+        gauge="An indicator on an arm that the shaft carries round.",
         machine="A shaft that can be turned by hand.",
         part="The bore; its diameter.",
     )
@@ -106,9 +106,7 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
             Step(
                 id="nip_up",
                 title="Torque",
-                headline=text(
-                    "Seat both dowels, then ", strong("base bolts to working torque"), " in steps, crosswise."
-                ),
+                headline=text("Seat both dowels. ", strong("Base bolts to working torque"), " in steps, crosswise."),
                 prompt="The housing must drop on by hand. If it binds, the dowels do not point alike: never draw it down.",
                 cautions=(Caution(id="bind", text="Dowels not parallel bind the housing and crack its ears."),),
             ),
@@ -184,12 +182,12 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
         elif same:
             way = "counter-clockwise" if turn > 0 else "clockwise"
             sentence = text(
-                "Turn ", strong("both dowels"), f" {abs(turn):.1f}° {way} seen from the front, both alike: to ",
+                "Turn ", strong("both dowels"), f" {abs(turn):.1f}° {way}, both alike. Seen from the front, that is; to ",
                 *self.clock_words(state, deg), ".",
             )  # fmt: skip
         else:
             sentence = text(
-                "Put in ", strong("both dowels"), " of ", length(size_mm), " offset, clocked alike to ",
+                "Put in ", strong("both dowels"), " of ", length(size_mm), " offset, clocked alike. Set each to ",
                 *self.clock_words(state, deg), ".",
             )  # fmt: skip
         center = look.center or 0j
@@ -203,9 +201,9 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
             expects=Quantity(kind="tir", mm=2 * left),
             sentence=sentence,
             reason=text(
-                "The wall stands nearest at ", f"{direction_deg(-center):.0f}°: the housing has to go that way by ",
+                "The wall stands nearest at ", f"{degrees(direction_deg(-center))}: the housing has to go that way by ",
                 length(abs(center)), ", half of the TIR. ",
-                *(("With what is in place that makes ", length(abs(total)), f" toward {deg:.0f}°. ") if now else ()),
+                *(("With what is in place that makes ", length(abs(total)), f" toward {degrees(deg)}. ") if now else ()),
                 "Both dowels alike leave ", length(2 * left), " TIR. Mark the thickest point of each dowel; carry the angle "
                 "over with a level, and see that the housing has not rolled.",
             ),
@@ -272,7 +270,7 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
             gauge=gauge(state, None, station, 0.0),
             track=tuple(self._track(state)),
             describe="The housing from the front"
-            + (f"; both dowels clocked to {dowel.at_deg:.0f}°." if dowel else "; the gauge sweeps its bore."),
+            + (f"; both dowels clocked to {degrees(dowel.at_deg)}." if dowel else "; the indicator sweeps its bore."),
         )
 
     def _track(self, state: State[DowelPlan]) -> Iterator[SceneDot]:

@@ -11,13 +11,14 @@ from ...move import Move, Packet, Shim
 from ...path.mill import check_edge, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.edge import EDGE_LIMITS, edge, place_word, side_word
+from ...plan.edge import EDGE_LIMITS, edge, side_word
+from ...plan.places import about_word, place_word
 from ...quantity import Quantity
 from ...readings import Pass, Station
 from ...setup.state import State
 from ...told import Caveat, Figure
 from ...verdict import GAUGE_PART, Verdict
-from ...wording import length, strong, text
+from ...wording import length, size, strong, text
 from .plan import EdgePlan
 
 THINGS = {
@@ -39,7 +40,7 @@ class NamedEdge(ShimmedLine[EdgePlan]):
     kick_repeats = False
     needs = Needs(
         holder="A plate, angle plate or long part with the length of its edge and the places of its bolts.",
-        gauge="A lever or plunger gauge held in the spindle or on the column; marks no coarser than a quarter of the limit.",
+        gauge="A lever or plunger indicator held in the spindle or on the column; graduations no coarser than a quarter of the limit.",
         machine="A mill whose table is run by hand.",
         part="An edge that was cut or ground straight. For an angle plate’s lean a drawer of shims.",
     )
@@ -78,8 +79,8 @@ class NamedEdge(ShimmedLine[EdgePlan]):
         marks = plan.gauge.graduation_mm * plan.limit_length_mm / plan.upright_mm if plan.upright_mm else 0.0
         if marks > plan.limit.mm * GAUGE_PART:
             words = text(
-                f"Over {plan.upright_mm:.0f} mm up, one mark of {plan.gauge.name} is ", length(marks), " of lean over the limit’s length: "
-                "it can mend the lean, but not prove it. A finer gauge, or a longer way up.",
+                "Over ", size(plan.upright_mm), f" up, one graduation of {plan.gauge.name} is ", length(marks),
+                " of lean over the limit’s length: it can mend the lean, but not prove it. A finer indicator, or a longer way up.",
             )  # fmt: skip
             told.append(Caveat(code="gauge_coarse", field="choices.upright_mm", text=words))
         if plan.thing == "long_work":
@@ -172,7 +173,7 @@ class NamedEdge(ShimmedLine[EdgePlan]):
         if look is None:
             return None
         limit, over = plan.limit, plan.limit_length_mm
-        return look.edge.judge(state, look, limit.kind, limit.mm, over, where="the face, upright")
+        return look.edge.judge(state, look, limit.kind, limit.mm, over, where="upright")
 
     def shim(self, state: State[EdgePlan]) -> Move | None:
         """See ``ShimmedLine``: the side that it leans to is lifted by lean times base."""
@@ -221,7 +222,10 @@ class NamedEdge(ShimmedLine[EdgePlan]):
         note = text(f"top leans {side_word(plan, found[1] > 0)}")
         return (
             Figure(
-                id="lean", label=f"Lean over {plan.upright_mm:.0f} mm up", mm=abs(found[1]) * plan.upright_mm, note=note
+                id="lean",
+                label=f"Lean over {about_word(plan, plan.upright_mm)} up",
+                mm=abs(found[1]) * plan.upright_mm,
+                note=note,
             ),
         )
 

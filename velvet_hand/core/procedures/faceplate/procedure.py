@@ -16,7 +16,7 @@ from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...setup.state import State
 from ...told import Caveat
-from ...wording import length, text
+from ...wording import length, strong, text
 from .plan import FaceplatePlan
 
 
@@ -28,7 +28,7 @@ class Faceplate(OneRing[FaceplatePlan]):
     rank = 120
     needs = Needs(
         holder="A faceplate or a fixture on the spindle, with clamps that can be snug.",
-        gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
+        gauge="A lever or plunger indicator with graduations no coarser than a quarter of the limit.",
         machine="A lathe whose spindle can be turned by hand.",
         part="Round where it is indicated: a boss, a bore or a button.",
     )
@@ -66,7 +66,7 @@ class Faceplate(OneRing[FaceplatePlan]):
             Step(
                 id="clean",
                 title="Clean",
-                prompt="Wipe plate and work, stone burrs; slide the work by hand to feel for a chip.",
+                prompt="Wipe plate and work, stone burrs; slide the part by hand to feel for a chip.",
                 cautions=(
                     Caution(id="studs", text=f"All {plan.clamps} clamps: studs deep in their thread, packing level."),
                 ),
@@ -74,14 +74,16 @@ class Faceplate(OneRing[FaceplatePlan]):
             Step(
                 id="rough_in",
                 title="Rough in",
-                prompt="Bring the work near the middle by the rings or a center. Clamps snug: it still slides when tapped.",
+                prompt="Bring the part near the middle by the rings or a center. Clamps snug: it still slides when tapped.",
             ),
             set_gauge(plan),
             Step(id="read", title="Read & correct", prompt="Read at each spot, then tap to the aim."),
             Step(
                 id="nip_up",
                 title="Pinch up",
-                headline=text("Pinch the clamps ", "in small steps, opposite ones in turn", ", watching the needle."),
+                headline=text(
+                    "Tighten the clamps ", strong("in small steps, opposite ones in turn"), ". Watch the needle."
+                ),
                 prompt=f"Go round the {plan.clamps} clamps more than once. Where the needle creeps, pinch the other side first.",
                 cautions=(
                     Caution(
@@ -95,7 +97,7 @@ class Faceplate(OneRing[FaceplatePlan]):
 
     def off_dial(self, state: State[FaceplatePlan], look: RingLook) -> Move | None:
         """See ``OneRing``."""
-        return off_tap(state, look, "the work")
+        return off_tap(state, look, "the part")
 
     def moves(self, state: State[FaceplatePlan], look: RingLook, learned: Learned) -> tuple[Move, ...]:
         """One blow's direction: from the high side through the middle, leaving room for the kick."""
@@ -106,8 +108,8 @@ class Faceplate(OneRing[FaceplatePlan]):
             return ()
         asked = learned.ask(abs(need))
         side = self.toward(state, direction_deg(-need))
-        reason = text("Work sits ", length(abs(look.center)), " off center, toward ", *side, ".")
-        return (tap_move(state, look, need, asked, what="the work", where=side, title="the high side", reason=reason),)
+        reason = text("Part sits ", length(abs(look.center)), " off center, toward ", *side, ".")
+        return (tap_move(state, look, need, asked, what="the part", where=side, title="the high side", reason=reason),)
 
 
 PROCEDURE = Faceplate()

@@ -15,7 +15,7 @@ class FourJaw(Jaws[FourJawPlan]):
     rank = 10
     needs = Needs(
         holder="An independent four-jaw chuck; the lead of its jaw screws gives the turn of the key.",
-        gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
+        gauge="A lever or plunger indicator with graduations no coarser than a quarter of the limit.",
         machine="A lathe whose spindle can be turned by hand.",
         part="Round where it is indicated; its diameter there.",
     )

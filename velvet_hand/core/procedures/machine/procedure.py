@@ -75,7 +75,7 @@ class MachineCheck(ManyRings[MachinePlan]):
     machine_kinds: tuple[MachineKind, ...] = ("mill", "lathe")
     needs = Needs(
         holder="What holds the bar in the spindle.",
-        gauge="A lever or plunger gauge with fine marks, on the arm that you always use.",
+        gauge="A lever or plunger indicator with fine graduations, on the arm that you always use.",
         machine="A lathe or a mill, warm, its gibs and locks as they are in use.",
         part="A straight round bar with a mark along it.",
     )
@@ -113,15 +113,15 @@ class MachineCheck(ManyRings[MachinePlan]):
             ),
             Step(id="clean", title="Clean", prompt="Wipe ways, spindle and bar. Gibs and locks as in use, not better."),
             Step(
-                id="set_gauge", title="Set gauge",
-                headline=text("Push ", strong("the stylus"), " a little by hand. Which way does the needle go?"),
+                id="set_gauge", title="Set indicator",
+                headline=text("Push ", strong("the stylus"), " a hair. Which way does the needle go?"),
                 prompt="The arm that you always use, its joints locked. It goes from place to place; each place has a zero of its own.",
             ),
             Step(id="prove", title="Read", prompt="Play, returns, flicks, and the bar in the spindle."),
             Step(
                 id="clear_to_run", title="Put away", hold=True, prompt=GENERAL,
                 cautions=(
-                    Caution(id="off", text="Gauge and base taken off, the bar out of the spindle."),
+                    Caution(id="off", text="Indicator and base taken off, the bar out of the spindle."),
                     Caution(id="locks", text="Locks, gibs and stops as they were."),
                 ),
             ),
@@ -163,14 +163,14 @@ class MachineCheck(ManyRings[MachinePlan]):
         along = state.plan.along
         if ring.startswith("play"):
             return text(
-                "Gauge along ", strong(ring[4]), ", on what the work sits on. ",
+                "Indicator along ", strong(ring[4]), ", on what the part sits on. ",
                 strong("Push"), " it by hand as hard as a cut would, and hold; then ", strong("pull"), ".",
             )  # fmt: skip
         return {
-            "back-": text(f"Gauge along {along}. Run off a turn and come back to ", strong("the same mark"), ", each time from "
+            "back-": text(f"Indicator along {along}. Run off a turn and come back to ", strong("the same mark"), ", each time from "
                 "the low side; then from the high side."),
             "arm-": text("Leave everything where it is. ", strong("Flick the arm"), " with a finger and let it settle."),
-            BARS[0]: text("Gauge on ", strong("the bar"), ", a finger above what holds it. Turn the spindle by hand."),
+            BARS[0]: text("Indicator on ", strong("the bar"), ", a finger above what holds it. Turn the spindle by hand."),
             BARS[1]: text("Loosen the bar, turn it ", strong("half over"), ", grip again as always. Same marks of the spindle."),
         }[ring]  # fmt: skip
 

@@ -17,6 +17,6 @@ class PackingPlan(BasePlan):
     holder: ThreeJaw
     stock: Annotated[Stock, ShimsOf("Shims from")]
     throw_mm: Annotated[
-        float, LengthOf("Throw wanted", "0: mend a runout. The work goes away from the packed jaw.", most=100)
+        float, LengthOf("Throw wanted", "0: mend a runout. The part goes away from the packed jaw.", most=100)
     ] = 0.0
     throw_jaw: Annotated[int, NumberOf("Packed jaw, for a throw", least=1, most=3)] = 1

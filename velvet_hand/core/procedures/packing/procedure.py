@@ -31,7 +31,7 @@ class PackingProcedure(OneRing[PackingPlan]):
     rank = 60
     needs = Needs(
         holder="A self-centering three-jaw; the width of its jaws decides how a shim counts.",
-        gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
+        gauge="A lever or plunger indicator with graduations no coarser than a quarter of the limit.",
         machine="A lathe whose spindle can be turned by hand.",
         part="Round, gripped on its outside; its diameter in the jaws.",
     )
@@ -84,7 +84,7 @@ class PackingProcedure(OneRing[PackingPlan]):
         told = list(check_limit(plan))
         if plan.throw_mm:
             first = length(self._first(plan))
-            words = text("Start with ", first, f" under jaw {plan.throw_jaw}: the work goes away from it.")
+            words = text("Start with ", first, f" under jaw {plan.throw_jaw}: the part goes away from it.")
             told.append(Caveat(code="first_shim", field="choices.throw_mm", text=words))
         return tuple(told)
 
@@ -121,7 +121,7 @@ class PackingProcedure(OneRing[PackingPlan]):
             Step(
                 id="rough_in",
                 title="Grip",
-                prompt="Seat the work against the jaws’ step and grip it as it will be gripped for cutting.",
+                prompt="Seat the part against the jaws’ step and grip it as it will be gripped for cutting.",
             ),
             set_gauge(plan),
             Step(id="read", title="Read & pack", prompt="Read at each spot, then pack the jaws that are named."),
@@ -173,10 +173,16 @@ class PackingProcedure(OneRing[PackingPlan]):
             Packet(number=j, name=f"jaw {j}", at_deg=holder.jaw_deg(j), mm=mm) for j, mm in (under or {1: 0.0}).items()
         )
         left = 2 * abs(found.center - self.target(state))
-        parts: list[Bit] = ["Open the jaws. Put "] if under else ["Open the jaws and take ", strong("all shims out")]
+        parts: list[Bit] = ["Pack the jaws: "] if under else ["Open the jaws and take ", strong("all shims out")]
         for index, (j, mm) in enumerate(sorted(under.items())):
             parts += [" and " if index else "", length(mm), " under ", strong(f"jaw {j}")]
-        parts += [", nothing under the others; grip again." if under else "; grip again."]
+        parts += [
+            " alone; grip again."
+            if len(under) == 1
+            else ", nothing under the others; grip again."
+            if under
+            else "; grip again."
+        ]
         exact = exact_shims(
             look.center, self.target(state), self._angles(plan), self.present(state, look.number),
             plan.part.diameter_mm / 2, holder.jaw_width_mm,
@@ -188,6 +194,7 @@ class PackingProcedure(OneRing[PackingPlan]):
             title="shims",
             made="Packed and gripped, read again",
             expects=Quantity(kind="tir", mm=left),
+            short=text("Open the jaws, ", strong("pack them as below"), ", grip again.") if len(under) > 1 else (),
             sentence=text(*parts),
             reason=self._reason(exact, found, left, holder.jaw_width_mm),
             log=text(
@@ -211,7 +218,7 @@ class PackingProcedure(OneRing[PackingPlan]):
                     parts += [" + " if k else "", length(piece)]
                 parts += [". "]
         jaws = "wide jaws" if width_mm > 0 else "narrow jaws"
-        parts += ["Predicted afterwards: ", length(left), f" TIR about the wanted place. Counted for {jaws}."]
+        parts += ["Predicted afterwards: ", length(left), f" TIR about the wanted place. Figured for {jaws}."]
         return text(*parts)
 
     def solve(self, state: State[PackingPlan]) -> Solution:

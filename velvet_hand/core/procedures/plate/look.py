@@ -12,7 +12,7 @@ from ...engine.many_rings import ManyRings
 from ...fit.plane import PlaneFit, fit_plane
 from ...measure.base import Measure
 from ...memo import once
-from ...plan.edge import place_word
+from ...plan.places import place_word
 from ...plan.ring import spots
 from ...readings import Pass, Station
 from ...setup.state import State
@@ -188,7 +188,7 @@ class PlateReading(ManyRings[HeightsPlan], ABC):
 
     def budget(self, plan: HeightsPlan, gauge_mm: float) -> tuple[list[tuple[str, float]], float, float]:
         """What each part of the set-up can explain, the largest first; worst case and root-sum-square."""
-        parts = [(word, float(getattr(plan, name))) for name, _, word, _ in BUDGET] + [("the gauge", gauge_mm)]
+        parts = [(word, float(getattr(plan, name))) for name, _, word, _ in BUDGET] + [("the indicator", gauge_mm)]
         parts = sorted((p for p in parts if p[1] > 0), key=lambda p: -p[1])
         return parts, sum(mm for _, mm in parts), sum(mm**2 for _, mm in parts) ** 0.5
 

@@ -35,7 +35,7 @@ class Plate(PlateReading):
     only_reads = True
     needs = Needs(
         holder="A surface plate, or a table that is as good.",
-        gauge="A lever or plunger gauge on a stand; marks no coarser than a quarter of the limit.",
+        gauge="A lever or plunger indicator on a stand; graduations no coarser than a quarter of the limit.",
         machine="A surface plate.",
         part="Deburred and wiped; for the second way two blocks of one height.",
     )
@@ -89,14 +89,14 @@ class Plate(PlateReading):
             Step(id="clean", title="Clean & stone", prompt="Stone the plate’s burrs, wipe both; it must not rock. An "
                 "hour on the datum takes the warmth of the hand out."),
             Step(
-                id="set_gauge", title="Set gauge",
-                headline=text("Lift ", strong("the stylus"), " a little by hand, as a higher place would. Which way does the needle go?"),
-                prompt="Stand heavy and wiped, arm short. Slide the work or the stand once over all places without reading.",
+                id="set_gauge", title="Set indicator",
+                headline=text("Lift ", strong("the stylus"), " a hair, as a higher place would. Which way does it go?"),
+                prompt="Stand heavy and wiped, arm short. Slide the part or the stand once over all places without reading.",
             ),
             Step(id="prove", title="Read", prompt="Every place, and the first again: the loop has to close."),
             Step(
                 id="clear_to_run", title="Put away", hold=True, prompt=GENERAL,
-                cautions=(Caution(id="off", text="Gauge and base taken off first, then the work lifted off."),
+                cautions=(Caution(id="off", text="Indicator and base taken off first, then the part lifted off."),
                     Caution(id="cover", text="The datum wiped, oiled and covered."),),
             ),
         )  # fmt: skip

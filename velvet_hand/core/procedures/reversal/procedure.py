@@ -30,7 +30,7 @@ from ...scene import ClockScene, Scene, SceneDot, ScenePosition
 from ...setup.state import State
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict, judge
-from ...wording import Bit, Text, length, strong, text
+from ...wording import Bit, Text, bare, degrees, length, strong, text
 from .plan import ReversalPlan
 
 
@@ -42,8 +42,8 @@ class Reversal(ManyRings[ReversalPlan]):
     rank = 70
     only_reads = True
     needs = Needs(
-        holder="A chuck that the work is taken out of and gripped in again.",
-        gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
+        holder="A chuck that the part is taken out of and gripped in again.",
+        gauge="A lever or plunger indicator with graduations no coarser than a quarter of the limit.",
         machine="A lathe whose spindle can be turned by hand.",
         part="Round where it is read, with a mark at its angle 0.",
     )
@@ -68,26 +68,24 @@ class Reversal(ManyRings[ReversalPlan]):
             Step(
                 id="clean",
                 title="Clean",
-                prompt="Wipe jaws and work, deburr. Mark the work’s 0° at jaw 1; grip it with the pinion you always use.",
-                cautions=(Caution(id="support", text="Carry the work when the jaws open; it comes out in your hand."),),
+                prompt="Wipe jaws and work, deburr. Mark the part’s 0° at jaw 1; grip it with the pinion you always use.",
+                cautions=(Caution(id="support", text="Carry the part when the jaws open; it comes out in your hand."),),
             ),
             set_gauge(plan, "All angles count from jaw 1, at every position."),
-            Step(id="prove", title="Read", prompt="A full turn at each position of the work."),
+            Step(id="prove", title="Read", prompt="A full turn at each position of the part."),
             clear_to_run(title="Put away"),
         )
 
     def measures(self, plan: ReversalPlan) -> tuple[Measure, ...]:
         """The same angles of the spindle at each position."""
-        return tuple(ring(plan, f"p{i}-", f"Work at {deg:g}°,", "") for i, deg in enumerate(plan.positions_deg))
+        return tuple(ring(plan, f"p{i}-", f"Part at {deg:g}°,", "") for i, deg in enumerate(plan.positions_deg))
 
     def remount(self, state: State[ReversalPlan], ring: str) -> Text:
         """See ``ManyRings``."""
         deg = state.plan.positions_deg[int(ring[1:-1])]
         if ring == "p0-":
             return ()
-        return text(
-            "Open the jaws, turn the work until its mark stands ", strong(f"{deg:g}°"), " from jaw 1, grip again."
-        )
+        return text("Turn the part in the jaws, its mark to ", strong(f"{deg:g}°"), " from jaw 1; grip again.")
 
     def rings(self, state: State[ReversalPlan], one: Pass) -> list[RingLook]:
         """One look a position."""
@@ -145,14 +143,14 @@ class Reversal(ManyRings[ReversalPlan]):
     def _told(self, state: State[ReversalPlan], parts: Parts) -> Text:
         chuck, work = abs(parts.fixed), abs(parts.turned)
         heads: list[Bit] = [
-            "The chuck runs out ", length(2 * chuck), " by itself, the work ", length(2 * work), " by itself, both TIR. ",
+            "By itself the chuck runs out ", bare(2 * chuck), ", the part ", length(2 * work), " TIR. ",
         ]  # fmt: skip
         if chuck <= 2 * parts.u_fixed_mm and work <= 2 * parts.u_turned_mm:
             heads.append("Neither is more than can be told.")
         elif chuck > 2 * work:
             heads += ["It is mostly ", strong("the chuck"), ": clock it, pack it, or use another holder."]
         elif work > 2 * chuck:
-            heads += ["It is mostly ", strong("the work"), ": no chuck mends that; turn it true."]
+            heads += ["It is mostly ", strong("the part"), ": no chuck mends that; turn it true."]
         else:
             heads += [strong("Both"), " have their share."]
         return text(*heads)
@@ -161,11 +159,11 @@ class Reversal(ManyRings[ReversalPlan]):
         found = [
             Figure(
                 id="chuck", label="Chuck’s own, TIR", mm=2 * abs(parts.fixed), u_mm=2 * parts.u_fixed_mm,
-                note=text(f"high at {direction_deg(parts.fixed):.0f}°"),
+                note=text(f"high at {degrees(direction_deg(parts.fixed))}"),
             ),
             Figure(
                 id="work", label="Work’s own, TIR", mm=2 * abs(parts.turned), u_mm=2 * parts.u_turned_mm,
-                note=text(f"high {direction_deg(parts.turned):.0f}° from its mark"),
+                note=text(f"high {degrees(direction_deg(parts.turned))} from its mark"),
             ),
         ]  # fmt: skip
         if parts.misfit_mm is not None:
@@ -182,7 +180,7 @@ class Reversal(ManyRings[ReversalPlan]):
         changes = {
             "main": judged.value, "beside": (Quantity(kind="off_centre", mm=abs(parts.fixed), u_mm=parts.u_fixed_mm),),
             "track_x_mm": parts.fixed.real, "track_y_mm": parts.fixed.imag,
-            "toward": text(f"chuck, {direction_deg(parts.fixed):.0f}°"),
+            "toward": text(f"chuck, {degrees(direction_deg(parts.fixed))}"),
         }  # fmt: skip
         return line.model_copy(update=changes)
 
@@ -198,7 +196,7 @@ class Reversal(ManyRings[ReversalPlan]):
         return ClockScene(
             seen=SEEN[plan.view],
             view_turn_deg=state.sense.view_turn_deg,
-            what="positions of the work",
+            what="positions of the part",
             positions=tuple(
                 ScenePosition(
                     number=i + 1, at_deg=plan.positions_deg[i], tir_mm=2 * abs(look.center or 0), rank=ranks.index(i) + 1,
@@ -212,7 +210,7 @@ class Reversal(ManyRings[ReversalPlan]):
             turned_word="work, at its best position",
             limit_mm=plan.limit.mm * (1 if plan.limit.kind == "tir" else 2),
             reading=station.label if parts is None else "",
-            describe=f"TIR at {len(known)} of {len(plan.positions_deg)} positions of the work in the chuck.",
+            describe=f"TIR at {len(known)} of {len(plan.positions_deg)} positions of the part in the chuck.",
         )  # fmt: skip
 
 

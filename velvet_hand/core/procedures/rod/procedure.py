@@ -22,7 +22,7 @@ class RodIn(OneLine[RodPlan]):
     title = "Rough an edge in by a rod or a slot"
     rank = 170
     thing, edge = "vise", "edge"
-    mend = "Take it as it is, and read it with a gauge."
+    mend = "Take it as it is, and read it with an indicator."
     kick_repeats = False
     needs = Needs(
         holder="A vise, plate or long part with the length of its edge and the places of its bolts.",
@@ -54,7 +54,7 @@ class RodIn(OneLine[RodPlan]):
             raise BadInput(
                 "limit_beyond_gauge",
                 f"{plan.gauge.name} cannot show so small a gap.",
-                "Rough it in to a few tenths; a gauge does the rest.",
+                "Rough it in to a few tenths; an indicator does the rest.",
                 "limit.typed",
             )
         return ()
@@ -77,9 +77,9 @@ class RodIn(OneLine[RodPlan]):
                 f"touches the gap is 0."),
             Step(id="read", title="See the gap", prompt="Type both gaps; where it touches type 0."),
             Step(id="nip_up", title="Snug", headline=text("Snug ", strong("both bolts"), " lightly."), prompt="Only so that it stays; "
-                "the gauge comes next."),
+                "the indicator comes next."),
             Step(id="prove", title="Look again", prompt="Both ends once more, and the first again."),
-            clear_to_run_mill().model_copy(update={"title": "On to the gauge", "prompt": f"Rod out. Next comes the gauge: plan the "
+            clear_to_run_mill().model_copy(update={"title": "On to the indicator", "prompt": f"Rod out. Next comes the indicator: plan the "
                 f"set-up that squares it. {GENERAL}"}),
         )  # fmt: skip
 

@@ -24,7 +24,7 @@ class Rough(Jaws[RoughPlan]):
     """Gaps at the jaws to a pointer that stands still; a second plane from gaps to a face."""
 
     id = "rough"
-    title = "Rough or cast work in a four-jaw, without a gauge"
+    title = "Rough or cast work in a four-jaw, without an indicator"
     rank = 20
     needs = Needs(
         holder="An independent four-jaw chuck.",
@@ -44,7 +44,7 @@ class Rough(Jaws[RoughPlan]):
         check_stations(plan)
         told = [*check_limit(plan), *tell_holder(plan)]
         if plan.limit.mm < plan.gauge.graduation_mm * 3:
-            words = "So close a limit is worth a gauge: a rule only brings the work within its travel."
+            words = "So close a limit is worth an indicator: a rule only brings the part within its travel."
             told.append(Caveat(code="gauge_worth", field="limit.typed", text=text(words)))
         return tuple(told)
 
@@ -58,7 +58,7 @@ class Rough(Jaws[RoughPlan]):
                     title="Set pointer",
                     headline=text("Stand the ", strong("pointer"), " clear of the highest spot, and leave it there."),
                     prompt=(
-                        "Base solid on the carriage. Turn the work by hand one full turn: nothing touches. Every gap is "
+                        "Base solid on the carriage. Turn the part by hand one full turn: nothing touches. Every gap is "
                         "measured to the same pointer; a bigger gap means that the surface is farther away."
                     ),
                     cautions=(Caution(id="scale", text="Knock loose scale and sand off first; skip risers and fins."),),
@@ -94,7 +94,7 @@ class Rough(Jaws[RoughPlan]):
                 changes |= {"moves": (self._tilt_move(state, face),), "ready": False, "stop": ()}
         caveats = found.caveats
         if found.ready:
-            words = "A rule shows no more than this. If it has to be closer, a gauge is worth it from here on."
+            words = "A rule shows no more than this. If it has to be closer, an indicator is worth it from here on."
             caveats = (*caveats, Caveat(code="gauge_worth", text=text(words)))
         fit_form = next((f for f in found.figures if f.id == "form"), None)
         if fit_form and (fit_form.mm or 0.0) > plan.gauge.graduation_mm * 1.5:
@@ -137,9 +137,9 @@ class Rough(Jaws[RoughPlan]):
             teaches=False,
             sentence=_tilt_sentence(by_face, watch.short.lower(), across),
             reason=text(
-                "The face stands out by " if by_face else "The gap there is smaller by ", length(fit.offset_mm),
+                "The face sticks out " if by_face else "The gap there is smaller by ", length(fit.offset_mm),
                 " than its mean. If it springs back, the jaws "
-                f"lean: pack the outer end of jaw {across} by ", length(pack), " or seat the work on them again. "
+                f"lean: pack the outer end of jaw {across} by ", length(pack), " or seat the part on them again. "
                 "Then every gap is measured again.",
             ),
             log=text(f"Face tapped back at {watch.label.lower()}" if by_face else f"Outer end tapped over, away from jaw {across}"),
@@ -153,8 +153,7 @@ def _by_face(state: State[RoughPlan]) -> bool:
 def _tilt_sentence(by_face: bool, spot: str, across: int) -> Text:
     if by_face:
         return text(
-            "Tap ", strong("the face back toward the chuck"), f" at {spot}, where its gap is smallest, until the gap grows "
-            "to the aim.",
+            f"At {spot}: tap ", strong("the face toward the chuck"), ", gap growing to the aim. Its gap is smallest there.",
         )  # fmt: skip
     return text(
         "Tap ",

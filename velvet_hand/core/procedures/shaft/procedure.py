@@ -17,6 +17,7 @@ from ...measure.base import Measure
 from ...path.lathe import GENERAL, check_limit, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
+from ...plan.places import about_word, place_word
 from ...plan.ring import ring, spots
 from ...quantity import Quantity
 from ...readings import Pass, Station
@@ -24,7 +25,7 @@ from ...scene import AxisScene, Scene, SceneLine, SceneStop
 from ...setup.state import State
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict, judge, worst
-from ...wording import Text, length, size, strong, text
+from ...wording import Text, degrees, length, size, strong, text
 from .plan import ShaftPlan
 
 
@@ -50,7 +51,7 @@ class Shaft(ManyRings[ShaftPlan]):
     only_reads = True
     needs = Needs(
         holder="Two centers; the driving one turned true in its place and not taken out since.",
-        gauge="A lever or plunger gauge with marks no coarser than a quarter of the limit.",
+        gauge="A lever or plunger indicator with graduations no coarser than a quarter of the limit.",
         machine="A lathe whose spindle can be turned by hand.",
         part="Ground journals to read on, the outer two near the centers.",
     )
@@ -125,7 +126,7 @@ class Shaft(ManyRings[ShaftPlan]):
 
     def measures(self, plan: ShaftPlan) -> tuple[Measure, ...]:
         """Each place with its angles, or with its swing and where it is high."""
-        return tuple(self._journal(plan, i, f"{plan.z_mm[i]:g} mm,") for i in self.order(plan))
+        return tuple(self._journal(plan, i, f"{place_word(plan, plan.z_mm[i])},") for i in self.order(plan))
 
     def _journal(self, plan: ShaftPlan, i: int, name: str) -> Measure:
         if plan.noted == "all":
@@ -145,7 +146,7 @@ class Shaft(ManyRings[ShaftPlan]):
         """See ``ManyRings``."""
         index = int(ring[1:-1])
         what = "end" if index in (0, len(state.plan.z_mm) - 1) else "journal"
-        return text(f"Gauge to the {what} at ", size(state.plan.z_mm[index]), ".")
+        return text(f"Indicator to the {what} at ", size(state.plan.z_mm[index]), ".")
 
     def place(self, state: State[ShaftPlan], one: Pass, index: int) -> tuple[complex, float, float] | None:
         """Center, its uncertainty and the form at one place."""
@@ -188,7 +189,7 @@ class Shaft(ManyRings[ShaftPlan]):
         terms = budget(2 * u_line, plan.gauge, stretch=2.0, floor_mm=plan.machine.floor_mm, drift_mm=axis.drift_mm)
         found = [
             judge("tir", 2 * abs(axis.off[i]), plan.limit.mm, terms).model_copy(
-                update={"where": f"the journal at {z:g} mm"}
+                update={"where": f"the journal at {place_word(plan, z)}"}
             )
             for i, z in enumerate(axis.z_mm)
             if 0 < i < len(axis.z_mm) - 1
@@ -205,7 +206,7 @@ class Shaft(ManyRings[ShaftPlan]):
         return empty(state).model_copy(
             update={
                 "pass_no": current.number,
-                "figures": self._figures(axis) if axis else (),
+                "figures": self._figures(state.plan, axis) if axis else (),
                 "judged": self.judge(state, axis) if axis else None,
                 "caveats": (
                     *self._ends(state, current),
@@ -238,10 +239,14 @@ class Shaft(ManyRings[ShaftPlan]):
         if axis.bend is not None and axis.bend.sure:
             words = "This finds and records. Straightening is dangerous work for somebody qualified; nothing is pressed here."
             told.append(Caveat(code="no_press", text=text(words)))
-        worn = [f"{z:g}" for z, form in zip(axis.z_mm, axis.form_mm, strict=True) if form > state.plan.limit.mm / 2]
+        worn = [
+            place_word(state.plan, z)
+            for z, form in zip(axis.z_mm, axis.form_mm, strict=True)
+            if form > state.plan.limit.mm / 2
+        ]
         if not worn:
             return tuple(told)
-        words = f"Out of round by itself at {', '.join(worn)} mm: worn, or never round. That is no bend."
+        words = f"Out of round by itself at {', '.join(worn)}: worn, or never round. That is no bend."
         return (*told, Caveat(code="worn", text=text(words)))
 
     def _told(self, axis: Axis) -> Text:
@@ -249,30 +254,32 @@ class Shaft(ManyRings[ShaftPlan]):
         bend = axis.bend
         plain = [z for z in axis.off[1:-1] if abs(z) > 3 * axis.u_mm]
         if not plain:
-            return text(strong("Straight"), " as far as this gauge can tell.")
+            return text(strong("Straight"), " as far as this indicator can tell.")
         one_way = max(apart(direction_deg(a), direction_deg(b)) for a in plain for b in plain) < 50
         if bend is not None and bend.sure and one_way:
             return text(
-                strong("Bent"), " at ", size(bend.place_mm), " from the driving end, ± ", size(max(bend.u_place_mm, 0.5)),
-                ": ", length(2 * bend.height_mm), f" TIR there, high at {bend.high_deg:.0f}°.",
+                strong("Bent "), length(2 * bend.height_mm), " TIR, ", size(bend.place_mm), " from the driving end. Give or take ",
+                size(max(bend.u_place_mm, 0.5)), f"; high at {degrees(bend.high_deg)}.",
             )  # fmt: skip
         if one_way:
             high = direction_deg(max(plain, key=abs))
-            return text(strong("Bowed"), f" one way, high at {high:.0f}°; too few places, or too smooth, to say where.")
+            return text(
+                strong("Bowed"), f" one way, high at {degrees(high)}; too few places, or too smooth, to say where."
+            )
         return text(
             strong("Not one bend"),
             ": the journals run out in different directions. They were turned eccentric, or are worn.",
         )
 
-    def _figures(self, axis: Axis) -> tuple[Figure, ...]:
+    def _figures(self, plan: ShaftPlan, axis: Axis) -> tuple[Figure, ...]:
         found = []
         if axis.bend is not None and axis.bend.sure:
             b = axis.bend
-            note = text("at ", size(b.place_mm), f", high {b.high_deg:.0f}°")
+            note = text("at ", size(b.place_mm), f", high {degrees(b.high_deg)}")
             found.append(Figure(id="bend", label="Bend, TIR", mm=2 * b.height_mm, u_mm=2 * b.u_height_mm, note=note))
         for i in sorted(range(1, len(axis.z_mm) - 1), key=lambda i: -abs(axis.off[i]))[:3]:
-            note = text(f"high {direction_deg(axis.off[i]):.0f}°")
-            label = f"At {axis.z_mm[i]:g} mm, TIR"
+            note = text(f"high {degrees(direction_deg(axis.off[i]))}")
+            label = f"At {place_word(plan, axis.z_mm[i])}, TIR"
             found.append(
                 Figure(id=f"z{i}", label=label, mm=2 * abs(axis.off[i]), u_mm=2 * axis.u_mm * 1.5**0.5, note=note)
             )
@@ -283,7 +290,7 @@ class Shaft(ManyRings[ShaftPlan]):
         axis = self.axis(state, one)
         judged = self.judge(state, axis) if axis else None
         big = max(axis.off, key=abs) if axis else None
-        toward = text(f"{direction_deg(big):.0f}°, {judged.where.removeprefix('the ')}") if big and judged else ()
+        toward = text(f"{degrees(direction_deg(big))}, {judged.where.removeprefix('the ')}") if big and judged else ()
         row = Row(number=one.number, purpose=one.purpose, toward=toward, outcome=judged.outcome if judged else None)
         if big is None or axis is None:
             return row
@@ -319,13 +326,13 @@ class Shaft(ManyRings[ShaftPlan]):
             line=SceneLine(z1_mm=plan.z_mm[0], h1_mm=0.0, z2_mm=plan.z_mm[-1], h2_mm=0.0) if axis else None,
             known=axis is not None,
             magnification=magnification(largest, plan.z_mm[-1] * SIDE_PART, plan.gauge.graduation_mm),
-            up=text(f"Up is {up:.0f}° on the shaft") if axis else (),
+            up=text(f"Up is {degrees(up)} on the shaft") if axis else (),
             mark_z_mm=bend.place_mm if bend else None,
             mark=text("bent here, ", length(2 * bend.height_mm), " TIR") if bend else (),
             limit_mm=plan.limit.mm / 2,
             reading=station.label,
             describe=f"The shaft from the side with {len(stops)} places"
-            + (f", bent at {bend.place_mm:.0f} mm." if bend else "."),
+            + (f", bent at {about_word(plan, bend.place_mm)}." if bend else "."),
         )
 
 

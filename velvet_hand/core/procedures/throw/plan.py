@@ -24,8 +24,8 @@ class ThrowPlan(JawPlan):
     shape: Annotated[
         Literal["round", "flats"],
         OneOf(
-            "The work is",
-            "On flats: rock the work and read each flat at its lowest, at its dead point.",
+            "The part is",
+            "On flats: rock the part and read each flat at its lowest, at its dead point.",
             words={"round": "round", "flats": "on flats"},
         ),
     ] = "round"

@@ -59,15 +59,15 @@ class Throw(Jaws[ThrowPlan]):
         if throw >= radius:
             raise BadInput(
                 "field_invalid",
-                "The throw is bigger than the work’s own radius: the axis lies outside the work.",
-                "The jaws cannot be set by a gauge on it; use a fixture.",
+                "The throw is bigger than the part’s own radius: the axis lies outside the part.",
+                "The jaws cannot be set by an indicator on it; use a fixture.",
                 where,
             )
         if plan.gauge.travel_mm < throw * 1.05 + plan.limit.mm:
             raise BadInput(
                 "limit_beyond_gauge",
                 f"{plan.gauge.name} cannot follow a throw of {throw:.2f} mm.",
-                "Take a plunger gauge that counts turns; set the jaws by their openings first.",
+                "Take a plunger indicator that counts turns; set the jaws by their openings first.",
                 "gauge_id",
             )
         told = [*check_limit(plan), *tell_holder(plan)]
@@ -75,7 +75,7 @@ class Throw(Jaws[ThrowPlan]):
             words = "Set zero half-way between the highest and the lowest spot: the needle swings by twice the throw."
             told.append(Caveat(code="zero_between", field="gauge_id", text=text(words)))
         if plan.shape == "flats":
-            words = "Each flat at its lowest while rocking the work: square to the gauge, at its dead point."
+            words = "Each flat at its lowest while rocking the part: square to the indicator, at its dead point."
             told.append(Caveat(code="flats", field="choices.shape", text=text(words)))
         return tuple(told)
 
@@ -86,12 +86,17 @@ class Throw(Jaws[ThrowPlan]):
     def rough_in(self, state: State[ThrowPlan]) -> Text:
         """Openings of the four jaws: ``g_i = T.u_i + sqrt(R^2 - max(0, |T x u_i| - w/2)^2)``."""
         plan = state.plan
-        parts: list[Bit] = ["Set the jaws from the middle: "]
+        parts: list[Bit] = ["Set each jaw as far from the middle as below. "]
         for number in plan.holder.numbers:
             opening = jaw_opening(plan, number)
-            parts += [strong(f"jaw {number}"), " ", size(opening), "; " if number != plan.holder.jaws else "."]
+            parts += [
+                strong(f"{'J' if number == 1 else 'j'}aw {number}"),
+                " ",
+                size(opening),
+                "; " if number != plan.holder.jaws else ".",
+            ]
         if plan.part.surface == "inside":
-            parts = ["The work’s outside sits ", length(plan.throw_mm), " off the middle, toward ",
+            parts = ["Its outside sits ", length(plan.throw_mm), " off the middle, toward ",
                      *text(f"{plan.throw_deg:g}°"), " from jaw 1."]  # fmt: skip
         return text(*parts)
 

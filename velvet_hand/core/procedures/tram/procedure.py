@@ -16,6 +16,7 @@ from ...move import Asked, Lean, Move, Needle
 from ...path.lathe import GENERAL, check_limit, check_stations, spread
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs, Preset
+from ...plan.places import about_word
 from ...plan.ring import ring, spots, turn_stations
 from ...quantity import HEADS
 from ...readings import Pass, Station
@@ -23,7 +24,7 @@ from ...setup.state import State
 from ...shop import MachineKind
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict
-from ...wording import Text, length, strong, text
+from ...wording import Text, degrees, length, strong, text
 from .plan import TramPlan
 
 #: Where things are, seen from above with the operator in front.
@@ -46,7 +47,7 @@ class Tram(OneRing[TramPlan]):
     fixed_carrier: Carrier | None = "gauge_turns"
     needs = Needs(
         holder="A head that swivels or nods, with its clamp bolts.",
-        gauge="A lever or plunger gauge on an arm in the spindle.",
+        gauge="A lever or plunger indicator on an arm in the spindle.",
         machine="A mill whose spindle can be turned by hand.",
         part="The table, or a flat plate that lies on it without a chip.",
     )
@@ -82,9 +83,7 @@ class Tram(OneRing[TramPlan]):
             )
         check_stations(plan)
         told = [*check_limit(plan)]
-        words = (
-            f"Square to the table over a sweep of {plan.part.diameter_mm:.0f} mm: over half of it, it is half as much."
-        )
+        words = f"Square to the table over a sweep of {about_word(plan, plan.part.diameter_mm)}: over half of it, it is half as much."
         told.append(Caveat(code="over_the_sweep", field="limit.typed", text=text(words)))
         return tuple(told)
 
@@ -112,11 +111,11 @@ class Tram(OneRing[TramPlan]):
             ),
             Step(
                 id="set_gauge",
-                title="Set gauge",
+                title="Set indicator",
                 headline=text(
                     "Lift ",
                     strong("the stylus"),
-                    " a little by hand, as the table would. Which way does the needle go?",
+                    " a hair, as the table would. Which way does it go?",
                 ),
                 prompt="Arm stiff, joints locked. Turn the spindle by hand one full turn: nothing hits, lift over slots.",
             ),
@@ -136,7 +135,7 @@ class Tram(OneRing[TramPlan]):
                 hold=True,
                 prompt=f"Last look before power. {GENERAL}",
                 cautions=(
-                    Caution(id="gauge_off", text="Gauge and base taken off, arm out of the spindle."),
+                    Caution(id="gauge_off", text="Indicator and base taken off, arm out of the spindle."),
                     Caution(id="key_out", text="All clamp bolts of the head tight, wrenches off."),
                     Caution(id="by_hand", text="One full turn by hand: nothing hits table, vise or guard."),
                 ),
@@ -179,7 +178,7 @@ class Tram(OneRing[TramPlan]):
     def toward(self, state: State[TramPlan], deg: float) -> Text:
         """A direction by the table's sides."""
         near = round(deg / 90) % 4 * 90.0
-        return text(f"{_SIDES[near]}" if abs((deg - near + 180) % 360 - 180) < 10 else f"{deg:.0f}°")
+        return text(f"{_SIDES[near]}" if abs((deg - near + 180) % 360 - 180) < 10 else f"{degrees(deg)}")
 
     def moves(self, state: State[TramPlan], look: RingLook, learned: Learned) -> tuple[Move, ...]:
         """The bigger of the two tilts; then everything is read again."""
@@ -209,9 +208,7 @@ class Tram(OneRing[TramPlan]):
             sense, mean + side * now_tilt + shifted, at_pivot + after_tilt * (side * radius - pivot) / radius + shifted,
             station_id=station.id if station else "", label=_SIDES[watch], deg=watch,
         )  # fmt: skip
-        to = {0.0: "to the left", 180.0: "to the right", 90.0: "forward, toward you", 270.0: "back, away from you"}[
-            lean
-        ]
+        to = {0.0: "to the left", 180.0: "to the right", 90.0: "toward you", 270.0: "away from you"}[lean]
         verb = "Swivel" if in_x else "Nod"
         return Lean(
             pass_no=look.number,
@@ -221,7 +218,7 @@ class Tram(OneRing[TramPlan]):
             asked=Asked(mm=asked_mm, deg=(lean + 180) % 360),
             title="the swivel" if in_x else "the nod",
             sentence=text(
-                f"Gauge at the {_SIDES[watch]}. {verb} ", strong(f"the head’s top {to}"), f" until {needle.does}."
+                f"At the {_SIDES[watch]}: {verb.lower()} ", strong(f"the head’s top {to}"), f", {needle.to}."
             ),
             reason=text(
                 f"The table reads high at the {_SIDES[lean]}, so the spindle’s top leans that way: ", length(2 * abs(now_tilt)),
@@ -257,7 +254,7 @@ class Tram(OneRing[TramPlan]):
         """More tilt than the gauge can follow."""
         if not look.off:
             return ()
-        words = "More tilt than this gauge can follow: bring the head near by its scale or a square, or take one with more travel."
+        words = "More tilt than this indicator can follow: bring the head near by its scale or a square, or take one with more travel."
         return (Caveat(code="too_far_out", text=text(words)),)
 
     def more_figures(self, state: State[TramPlan], look: RingLook) -> tuple[Figure, ...]:

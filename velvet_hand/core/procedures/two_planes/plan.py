@@ -16,12 +16,13 @@ class TwoPlanesPlan(JawPlan):
     near_z_mm: Annotated[float, LengthOf("Near plane, out from the jaws’ middle")]
     far_z_mm: Annotated[float, LengthOf("Far plane, out from the jaws’ middle", most=5000)]
     far_gauge: Annotated[
-        Gauge | None, GaugeOf("Second gauge, at the far plane", "Empty: one gauge, moved along between the planes.")
+        Gauge | None,
+        GaugeOf("Second indicator, at the far plane", "Empty: one indicator, moved along between the planes."),
     ] = None
     thin: Annotated[
         Literal["solid", "tube"],
         OneOf(
-            "The work is",
+            "The part is",
             "A tube must not be squeezed: its form is compared before and after tightening.",
             words={"solid": "solid", "tube": "a thin tube"},
         ),

@@ -30,7 +30,7 @@ from ...scene import AxisScene, Scene, SceneLine, SceneStop
 from ...setup.state import State
 from ...told import Caveat, Row, Solution
 from ...verdict import Verdict, worst
-from ...wording import length, text
+from ...wording import degrees, length, text
 from .plan import TwoPlanesPlan
 
 #: Rounder than this part of the limit counts as round when the squeeze of a tube is looked for.
@@ -45,7 +45,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
     rank = 30
     needs = Needs(
         holder="An independent four-jaw chuck.",
-        gauge="One gauge carried along on the carriage, or two that stay.",
+        gauge="One indicator carried along on the carriage, or two that stay.",
         machine="A lathe whose spindle can be turned by hand.",
         part="Round in both planes; a thin tube is watched for squeezing.",
     )
@@ -70,19 +70,19 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
             raise BadInput(
                 "field_invalid",
                 "The far plane is not at least 5 mm farther out than the near one.",
-                "Take the planes as far apart as the work allows.",
+                "Take the planes as far apart as the part allows.",
                 "choices.far_z_mm",
             )
         if plan.far_gauge and plan.far_gauge.id == plan.gauge.id:
             raise BadInput(
                 "field_invalid",
                 f"{plan.gauge.name} cannot stand in two places at once.",
-                "Choose another gauge for the far plane, or leave it empty and move this one.",
+                "Choose another indicator for the far plane, or leave it empty and move this one.",
                 "choices.far_gauge",
             )
         if plan.far_gauge and plan.far_gauge.measures_gap:
             raise BadInput(
-                "field_invalid", f"{plan.far_gauge.name} is no gauge.", "Choose another.", "choices.far_gauge"
+                "field_invalid", f"{plan.far_gauge.name} is no indicator.", "Choose another.", "choices.far_gauge"
             )
         told = [*check_limit(plan), *tell_holder(plan)]
         if plan.far_z_mm > 4 * plan.part.diameter_mm:
@@ -137,7 +137,10 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         done, stop = ready(state, leads, judged, forecast, kick, "moving it") if fresh else (False, text())
         moves = self._moves(state, base, near, far) if complete and not current.back else ()
         if fresh and not done and not moves:
-            done, stop = True, text("Stop here: neither jaws nor a tap can make it better than this gauge can tell.")
+            done, stop = (
+                True,
+                text("Stop here. Neither jaws nor a tap can make it better than this indicator can tell."),
+            )
         figures = tuple(
             f
             for name, key, look in (("Near", "near_", near), ("Far", "", far))
@@ -181,7 +184,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         need = -tilt * plan.far_z_mm
         reason = text(
             "The far end stands ", length(abs(far.center)), " off center and the near plane ", length(abs(near.center)),
-            ": the work leans by ", length(lean), " at the far plane. The tap also moves the near plane by ",
+            ": the part leans by ", length(lean), " at the far plane. The tap also moves the near plane by ",
             length(abs(tilt) * plan.near_z_mm), "; both are read again after it.",
         )  # fmt: skip
         side = toward_words(state, direction_deg(-need))
@@ -302,7 +305,7 @@ def side_view(state: State[TwoPlanesPlan], near: RingLook, far: RingLook, move: 
         mark=text("tap ", length(move.mm or 0.0)),
         limit_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
         reading=move.needle.label if move.needle else "",
-        describe=f"The work from the side; the far end is tapped at {move.at_deg:.0f}°.",
+        describe=f"The part from the side; the far end is tapped at {degrees(move.at_deg)}.",
     )  # fmt: skip
 
 

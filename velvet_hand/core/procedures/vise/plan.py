@@ -22,6 +22,9 @@ class VisePlan(EdgeBase):
         OneOf("Read on", words={"jaw": "the fixed jaw", "rods": "two round rods, peak over each"}),
     ] = "jaw"
     rods_differ_mm: Annotated[
-        float, LengthOf("Second rod is thicker by", "Mic both: what they differ by would be a slant.", least=-1, most=1)
+        float,
+        LengthOf(
+            "Second rod is thicker by", "Mic both: what they differ by would pass for out of square.", least=-1, most=1
+        ),
     ] = 0.0
     keys: Annotated[Literal["out", "in"], OneOf("Keys", words={"out": "taken out", "in": "fitted"})] = "out"

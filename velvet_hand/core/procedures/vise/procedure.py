@@ -9,6 +9,7 @@ from ...path.mill import check_edge, clear_to_run_mill, make_safe_mill, play_ste
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.edge import EDGE_LIMITS
+from ...plan.places import about_word
 from ...setup.state import State
 from ...told import Caveat
 from ...wording import length, size, strong, text
@@ -23,7 +24,7 @@ class Vise(OneLine[VisePlan]):
     rank = 140
     needs = Needs(
         holder="A vise with its jaw’s length and the places of its bolts.",
-        gauge="A lever or plunger gauge held in the spindle or on the column; marks no coarser than a quarter of the limit.",
+        gauge="A lever or plunger indicator held in the spindle or on the column; graduations no coarser than a quarter of the limit.",
         machine="A mill whose table is run by hand.",
         part="Nothing yet, or two rods held to the fixed jaw.",
     )
@@ -60,7 +61,7 @@ class Vise(OneLine[VisePlan]):
                 size(plan.part.diameter_mm),
                 " long the limit is ",
                 length(over),
-                " of slant; turned over end for end the two sides differ by twice that.",
+                " out of square; turned over end for end the two sides differ by twice that.",
             )
             told.append(Caveat(code="on_the_part", field="limit.typed", text=words))
         return tuple(told)
@@ -84,7 +85,7 @@ class Vise(OneLine[VisePlan]):
             size(holder.key_span_mm),
             " lets it lie ",
             length(free),
-            f" off over {plan.limit_length_mm:.0f} mm either way.",
+            f" off over {about_word(plan, plan.limit_length_mm)} either way.",
         )
         if free < plan.limit.mm:
             words = (*words, *text(" So keys alone hold the limit, if slot and keys are as good as their manual says."))

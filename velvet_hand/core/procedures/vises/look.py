@@ -12,7 +12,7 @@ from ...measure.base import Measure
 from ...measure.edge import Rise
 from ...memo import once
 from ...move import Shim
-from ...plan.edge import place_word
+from ...plan.places import place_word
 from ...plan.ring import spots as measured
 from ...readings import Pass, Station
 from ...setup.state import State

@@ -86,9 +86,9 @@ class VisesMoves(VisesReading, ABC):
         name = self.name(plan, 1 - kept)
         return Tap(
             **turn, train=True, title="the train",
-            sentence=text("Tap the ", strong(f"{corner} of the {name}"), f" {way}: both swing as one. Stop when {turn['needle'].does}."),
-            reason=text("The bar holds both together; they swing "
-                "about the outer bolt of the ", f"{self.name(plan, kept)}. "
+            sentence=text(f"{name.capitalize()}: tap the ", strong(corner), f" {way}, {turn['needle'].to}."),
+            reason=text("Both turn as one: the bar holds them together; they pivot "
+                "on the outer bolt of the ", f"{self.name(plan, kept)}. "
                     f"Together they are off by ", length(look.common * plan.whole_mm), " over the whole length."),
             log=text(f"Train: {corner} of the {name} tapped {way}"),
         )  # fmt: skip
@@ -111,8 +111,8 @@ class VisesMoves(VisesReading, ABC):
         name = self.name(plan, which)
         return Tap(
             **turn, index=index, count=count, title=f"the {name}",
-            sentence=text("Tap the ", strong(f"{corner} of the {name}"), f" {way}. Stop when {turn['needle'].does}."),
-            reason=text("Its own jaw is off by ", length(slope * plan.edge_mm), " over its length; it swings about its outer bolt, "
+            sentence=text(f"{name.capitalize()}: tap the ", strong(corner), f" {way}, {turn['needle'].to}."),
+            reason=text("Its own jaw is off by ", length(slope * plan.edge_mm), " over its length; it pivots on its outer bolt, "
                 "and its height there is the aim. Light taps."),
             log=text(f"{name.capitalize()}: {corner} tapped {way}"),
         )  # fmt: skip
@@ -135,9 +135,11 @@ class VisesMoves(VisesReading, ABC):
         return Tap(
             pass_no=look.number, thing=which, whole=True, toward=step < 0, mm=abs(step), needle=needle, asked=Asked(mm=abs(step)),
             x_mm=self.origin(plan, which) + (plan.edge_mm if line else plan.stop_mm) / 2, title="the step", teaches=False,
-            sentence=text("Slide ", strong(f"the whole {name}"), f" {way}, {both}. Stop when {needle.does}."),
-            reason=text("Both lie square, but the ", f"{name} stands ", length(step), f" {side_word(plan, step > 0)} of the other. The "
-                f"{self.name(plan, self.kept(plan))} keeps its place."),
+            sentence=text("Slide ", strong(f"the whole {name}"), f" {way}, {needle.to}."),
+            reason=text(
+                f"{both[0].upper()}{both[1:]}. Both lie square, but the {name} stands ", length(step),
+                f" {side_word(plan, step > 0)} of the other. The {self.name(plan, self.kept(plan))} keeps its place.",
+            ),
             log=text(f"{name.capitalize()} slid {way} by ", length(step)),
         )  # fmt: skip
 
@@ -156,9 +158,9 @@ class VisesMoves(VisesReading, ABC):
             return Next(
                 True,
                 text(
-                    "Stop here: what is left, ",
+                    "Stop here. What is left, ",
                     length(judged.value_mm),
-                    ", is no more than gauge and machine can tell.",
+                    ", is no more than indicator and machine can tell.",
                 ),
             )
         return Next()

@@ -21,7 +21,7 @@ from ...path.lathe import check_limit_mm, tell_gauge
 from ...path.mill import check_spots, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
-from ...plan.edge import place_word
+from ...plan.places import place_word
 from ...quantity import Quantity
 from ...readings import Pass
 from ...scene import Scene, SceneBody, SceneBolt
@@ -44,7 +44,7 @@ class Vises(VisesMoves):
     machine_kinds: tuple[MachineKind, ...] = ("mill",)
     needs = Needs(
         holder="Two vises of one kind, with their jaw’s length and the places of their bolts.",
-        gauge="A lever or plunger gauge held in the spindle or on the column; marks no coarser than a quarter of the limit.",
+        gauge="A lever or plunger indicator held in the spindle or on the column; graduations no coarser than a quarter of the limit.",
         machine="A mill whose table is run by hand over both.",
         part="A straight ground bar that goes through both, and something to protect its faces.",
     )
@@ -104,15 +104,14 @@ class Vises(VisesMoves):
         return (
             make_safe_mill(),
             Step(id="clean", title="Clean & stone", prompt=f"Stone bases and table, wipe, feel for chips. Keys out of both. {bar}"),
-            edge.model_copy(update={"far_headline": text("Gauge down on a bed: lift ", strong("the stylus"), " a little by hand, as a "
-                "higher bed would. "
-                "Which way does the needle go?")}),
+            edge.model_copy(update={"far_headline":
+                text("On a bed: lift ", strong("the stylus"), " a hair, as a higher bed would. Which way?")}),
             play_step(),
-            Step(id="read", title="Line up", prompt="Both jaws in one run of the table; the gauge is not touched between."),
+            Step(id="read", title="Line up", prompt="Both jaws in one run of the table; the indicator is not touched between."),
             Step(
                 id="nip_up",
                 title="Pull down",
-                headline=text("Pull ", strong("all nuts down in small steps"), ", one vise and the other in turn, watching the needle."),
+                headline=text("Pull ", strong("all nuts down in small steps"), ". One vise and the other in turn, watching the needle."),
                 prompt=f"{torque_words(plan.holder)} The bar is out by now. If the needle walks, stop, tap it back, go on.",
                 cautions=sockets,
             ),
@@ -179,7 +178,7 @@ class Vises(VisesMoves):
                     )
                 )
         nearer = self.name(plan, B if look.step_mm > 0 else A)
-        found.append(Figure(id="step", label="Step", mm=abs(look.step_mm), note=text(f"{nearer} nearer the gauge")))
+        found.append(Figure(id="step", label="Step", mm=abs(look.step_mm), note=text(f"{nearer} nearer the indicator")))
         beds = self.beds(state) if plan.spans == "yes" else None
         if beds:
             found.append(

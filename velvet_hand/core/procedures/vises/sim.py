@@ -53,9 +53,10 @@ class SimulatedPair(OnTheTable):
     def do(self, move: Move) -> None:
         """The bar out, shims, a tap at a named corner of a named vise, or the whole of it slid."""
         said = plain(move.sentence, "mm", 0.0005)
+        told = said.lower()
         self.tight = False
         names = ("left vise", "right vise") if self.pair.lies == "across" else ("front vise", "back vise")
-        which = 1 if names[1] in said or "stop" in said.split("until")[0].split("Stop when")[0] else 0
+        which = 1 if names[1] in told or "stop" in told else 0
         if "the bar out" in said:
             self.bar = False
             for i, about in enumerate(self._bolts()):

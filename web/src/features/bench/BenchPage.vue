@@ -56,8 +56,8 @@
       </template>
       <p v-if="data && !data.stands.length" class="first">
         No machine yet.
-        <RouterLink to="/shop">Put your machines, chucks and gauges into the Shop</RouterLink>, then start a
-        set-up.
+        <RouterLink to="/shop">Put your machines, chucks and indicators into the Shop</RouterLink>, then start
+        a set-up.
       </p>
     </section>
     <aside class="side">

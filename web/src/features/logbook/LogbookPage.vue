@@ -6,8 +6,8 @@
         v-model="words"
         class="words"
         clearable
-        aria-label="Look for a part, machine, chuck or gauge"
-        placeholder="Part, machine, chuck or gauge"
+        aria-label="Look for a part, machine, chuck or indicator"
+        placeholder="Part, machine, chuck or indicator"
       />
       <el-select v-model="machine" clearable aria-label="Machine" placeholder="Any machine">
         <el-option v-for="name in data?.machines" :key="name" :label="name" :value="name" />

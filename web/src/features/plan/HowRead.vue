@@ -1,13 +1,13 @@
 <template>
   <div v-if="asks" class="two">
-    <el-form-item v-if="asks.surface" label="The gauge is on" :error="fault('part.surface')">
+    <el-form-item v-if="asks.surface" label="The indicator is on" :error="fault('part.surface')">
       <el-radio-group v-model="form.surface">
         <el-radio-button value="outside">the outside</el-radio-button>
         <el-radio-button value="inside">a bore</el-radio-button>
       </el-radio-group>
     </el-form-item>
-    <el-form-item v-if="asks.place" label="Gauge stands">
-      <el-select v-model="form.place" aria-label="Gauge stands">
+    <el-form-item v-if="asks.place" label="Indicator stands">
+      <el-select v-model="form.place" aria-label="Indicator stands">
         <el-option v-for="p in PLACES" :key="p.id" :label="p.word" :value="p.id" />
       </el-select>
     </el-form-item>

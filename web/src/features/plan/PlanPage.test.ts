@@ -101,11 +101,11 @@ const labels = (wrapper: VueWrapper): string[] => wrapper.findAll('.el-form-item
 
 it('asks only what the procedure asks for', async () => {
   const four = await open()
-  expect(labels(four)).toContain('The gauge is on')
+  expect(labels(four)).toContain('The indicator is on')
   expect(labels(four)).not.toContain('Bolt positions')
   const clocking = await open('?holder=three-jaw')
   expect(labels(clocking)).toContain('Bolt positions')
-  expect(labels(clocking)).not.toContain('The gauge is on')
+  expect(labels(clocking)).not.toContain('The indicator is on')
   expect(clocking.text()).toContain('off the throw')
 })
 

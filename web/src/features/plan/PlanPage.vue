@@ -46,8 +46,8 @@
         </el-form-item>
       </div>
       <div class="two">
-        <el-form-item label="Gauge" :error="fault('gauge_id')">
-          <el-select v-model="form.gauge_id" aria-label="Gauge">
+        <el-form-item label="Indicator" :error="fault('gauge_id')">
+          <el-select v-model="form.gauge_id" aria-label="Indicator">
             <el-option v-for="g in gauges" :key="g.id" :label="g.name" :value="g.id" />
           </el-select>
           <ToldHere :told="told" field="gauge_id" />

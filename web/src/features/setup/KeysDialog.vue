@@ -27,7 +27,7 @@ const KEYS: [string, string][] = [
   ['E', 'One jaw backed off, the other not tightened yet'],
   ['B', 'Gone back instead'],
   ['R', 'Read the pass again without a move'],
-  ['Z', 'Gauge bumped or moved: zero set afresh'],
+  ['Z', 'Indicator bumped or moved: zero set afresh'],
   ['N', 'Tighten as it is'],
   ['A', 'Accept with a reason'],
   ['Space, 1–9', 'Check off the cautions of a hold point'],

@@ -1,7 +1,7 @@
 <template>
   <section class="readings" aria-label="Readings">
     <p v-if="ringWords" class="ring label">{{ ringWords }}</p>
-    <div class="cells" :class="{ many }">
+    <div class="cells" :class="{ many, wide }">
       <TrayCellView
         v-for="{ item, index } in shownCells"
         :key="`${item.cell.station_id}${item.cell.closing}`"
@@ -61,6 +61,14 @@ const shownCells = computed(() =>
   props.cells.map((item, index) => ({ item, index })).filter(({ item }) => item.cell.ring === ring.value),
 )
 const many = computed(() => shownCells.value.length > 6)
+/** Small cells that have more to say than a name and a figure are a little wider, as long as there is room. */
+const wide = computed(
+  () =>
+    shownCells.value.length <= 12 &&
+    shownCells.value.some(
+      (one) => one.item.cell.short.length > 10 || one.item.cell.note.length > 0 || aimAt(one.item) !== null,
+    ),
+)
 const whatToType = computed(() => {
   const unit = unitWord(prefs.unit)
   const reads = props.cells[props.current]?.cell.reads ?? 'needle'
@@ -160,6 +168,9 @@ defineExpose({ press, untouched, empty })
   grid-auto-flow: row;
   grid-template-columns: repeat(auto-fill, minmax(84px, 1fr));
   gap: 4px;
+}
+.cells.many.wide {
+  grid-template-columns: repeat(auto-fill, minmax(106px, 1fr));
 }
 .help b {
   color: var(--ink);

@@ -64,7 +64,7 @@ it('draws the offset as many times life as it says, the way the work is off', ()
   expect(x).toBeCloseTo(0)
   // 0.2 mm, 20 times life, at the scale of the work: 55.8 px for 31 mm
   expect(y).toBeCloseTo((-0.2 * 20 * 55.8) / 31, 1)
-  expect(wrapper.text()).toContain('Offset drawn 20 times life.')
+  expect(wrapper.text()).toContain('Offset shown 20×.')
 })
 
 it('the arrows stand at the jaws that act and at no others', () => {

@@ -38,7 +38,7 @@
     <g class="notes">
       <text x="18" y="26">{{ scene.seen }}.</text>
       <text x="18" y="45">
-        {{ scene.known ? `Offset drawn ${scene.magnification} times life.` : 'Offset not known yet.' }}
+        {{ scene.known ? `Offset shown ${scene.magnification}×.` : 'Offset not known yet.' }}
       </text>
     </g>
   </svg>

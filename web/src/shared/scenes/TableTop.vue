@@ -44,7 +44,7 @@
 
     <rect x="0" :y="FLOOR" width="648" :height="500 - FLOOR" class="sheet" />
     <g v-if="profile" class="profile" data-part="profile">
-      <text x="14" :y="FLOOR + 18" class="what">{{ scene.edge_word }}; up is nearer the gauge</text>
+      <text x="14" :y="FLOOR + 18" class="what">{{ scene.edge_word }}; up is nearer the indicator</text>
       <line x1="40" x2="618" :y1="profile.zero" :y2="profile.zero" class="base" />
       <line v-for="(l, i) in profile.aims" :key="`a${i}`" v-bind="l" class="aim" />
       <line v-for="(l, i) in profile.lines" :key="`l${i}`" v-bind="l" class="edge" />

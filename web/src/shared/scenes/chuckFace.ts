@@ -164,7 +164,7 @@ export function useChuckFace(props: Readonly<Props>) {
     if (!props.scene.known) return 'Offset not known yet.'
     const m = props.scene.magnification
     if (props.scene.lean) return `The top leans to the dot; drawn ${m} times.`
-    return m === 1 ? 'Offset drawn as it is.' : `Offset drawn ${m} times life.`
+    return m === 1 ? 'Shown to scale.' : `Offset shown ${m}×.`
   })
   return {
     rings,

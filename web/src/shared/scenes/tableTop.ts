@@ -182,7 +182,7 @@ export function useTableTop(props: Readonly<Props>) {
   })
   const scaleWords = computed(() =>
     props.scene.lines.length
-      ? `Slant drawn ${props.scene.magnification} times life.`
+      ? `Out of square shown ${props.scene.magnification}×.`
       : 'Not read yet: drawn square.',
   )
   return { bodies, boltWords, gauge, needle, blow, profile, scaleWords, trueLine }

@@ -1,8 +1,8 @@
-"""Print the tables: all of them, or those that are named (``server``, ``advice [trials]``, ``passes``)."""
+"""Print the tables: all of them, or those that are named (``server``, ``advice [trials]``, ``coverage [set-ups]``, ``passes``)."""
 
 import sys
 
-from bench import advice, passes, server
+from bench import advice, coverage, passes, server
 
 
 def show(title: str, rows: list[list[str]]) -> None:
@@ -26,6 +26,10 @@ def main(asked: list[str]) -> None:
         trials = next((int(word) for word in asked if word.isdigit()), 100)
         for physics in ("A", "B"):
             show(f"Passes to a proof, physics {physics} ({trials} trials a cell)", advice.table(trials, physics))
+    if every or "coverage" in asked:
+        setups = next((int(word) for word in asked if word.isdigit()), 2)
+        for title, rows in coverage.tables(setups):
+            show(f"What a band and a verdict are worth, by {title} ({setups} set-ups a cell)", rows)
     if every or "passes" in asked:
         show(f"Passes to a proof that holds ({passes.STARTS} chucks a row, 0.1 to 1.5 mm off)", passes.table())
         show(

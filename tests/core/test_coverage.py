@@ -30,6 +30,7 @@ class Read:
     """What a measure needs of a set-up: passes of readings."""
 
     gap_mm: float | None = None
+    still = False
 
     def __init__(self, measure: Measure, passes: Sequence[Sequence[float]]) -> None:
         self.memo: Memo = {}
@@ -49,6 +50,9 @@ class Read:
 
     def asked(self, one: Pass | None = None) -> tuple[Station, ...]:
         return self.stations
+
+    def untouched_before(self, one: Pass) -> bool:
+        return self.still and one.number > 1
 
 
 def _read(rng: np.random.Generator, exact: np.ndarray, scatter: float, part: float) -> list[float]:
@@ -105,6 +109,25 @@ def test_the_band_of_a_ring_that_is_not_round_contains_the_truth(spots: int, kin
     """A ground surface: 0.3 µm in each wave of orders 2 to 5."""
     rng = np.random.default_rng(spots)
     assert sum(_ring(rng, spots, 0.25, 0.5, 0.0003, kind) for _ in range(TIMES)) >= LEAST * TIMES
+
+
+def _read_again(rng: np.random.Generator, still: bool) -> tuple[bool, float]:
+    """Three passes at one place, with something done between them or not: does the last contain the truth, and half its band."""
+    plan = make_plan(stations_deg=tuple(45.0 * i for i in range(8)), floor_mm=0.0)
+    measure = ring(plan.model_copy(update={"gauge": LEVER}), flat=True)
+    theta = np.radians([s.angle_deg for s in measure.stations])
+    at, way = float(rng.uniform(0, 0.02)), float(rng.uniform(0, 6.28))
+    record = Read(measure, [_read(rng, at * np.cos(theta - way), 0.25, 0.5) for _ in range(PASSES)])
+    record.still = still
+    found = there(measure.judge(measure.look(record, record.passes[-1]), "off_centre", 0.01))
+    return abs(found.value_mm - at) <= found.band_mm, found.band_mm
+
+
+def test_passes_that_see_the_same_are_judged_together_not_until_one_is_lucky() -> None:
+    rng = np.random.default_rng(3)
+    together, apart = ([_read_again(rng, still) for _ in range(TIMES)] for still in (True, False))
+    assert sum(inside for inside, _ in together) >= LEAST * TIMES
+    assert np.median([band for _, band in together]) < 0.8 * np.median([band for _, band in apart])
 
 
 @pytest.mark.parametrize("part", [0.5, 1.0], ids=["half a graduation", "whole graduations"])

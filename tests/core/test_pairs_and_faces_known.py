@@ -40,7 +40,7 @@ def test_the_bar_comes_out_before_each_is_squared() -> None:
     hand.type({"a1": 0.0, "a2": -0.01, "a3": -0.02, "b1": 0.0, "b2": 0.01, "b3": 0.02}, closing=True)
     assert "Left vise: tap" in hand.words()  # the one that keeps its place first
     hand.done()
-    assert "of the right vise" in hand.words()
+    assert "Right vise: tap" in hand.words()
 
 
 def test_sockets_left_on_hidden_nuts_are_listed_until_they_are_off() -> None:

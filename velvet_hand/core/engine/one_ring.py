@@ -81,7 +81,7 @@ class OneRing(Corrected[P, RingLook], ABC):
         """See ``Corrected``."""
         target, twice = self.target(state), 2.0 if judged.kind == "tir" else 1.0
         form = max(judged.value_mm - twice * abs(look.center - target), 0.0) if look.center is not None else 0.0
-        noise = look.round.cov if look.round else np.eye(2) * state.plan.gauge.read_variance
+        noise = look.alone.cov if look.alone else np.eye(2) * state.plan.gauge.read_variance
         radius = (judged.limit_mm - judged.band_mm - form) / twice
         aim = np.array([target.real, target.imag])
         known = self.answers(state)

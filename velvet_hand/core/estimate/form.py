@@ -91,7 +91,7 @@ def _turn() -> tuple[Array, Array]:
 
 def see(
     angles_deg: tuple[float, ...], now: Array, groups: Mapping[tuple[float, ...], Repeats], variance: float, freedom: float,
-    finish: float = 1.0,
+    finish: float = 1.0, times: int = 1,
 ) -> RoundLook:  # fmt: skip
     """A ring in one pass, told by all of them.
 
@@ -105,6 +105,8 @@ def see(
         Of one reading, with its degrees of freedom.
     finish
         How much rougher than ground the surface is.
+    times
+        Passes that ``now`` is the mean of, with nothing done between them.
 
     Examples
     --------
@@ -130,7 +132,7 @@ def see(
     form = cov_form @ pull
     leak = (inverse @ orders)[1:]
     center = (inverse @ now)[1:] - leak @ form
-    alone_center = variance * np.linalg.inv(plain.T @ plain)[1:, 1:]
+    alone_center = variance / times * np.linalg.inv(plain.T @ plain)[1:, 1:]
     cov_center = alone_center + leak @ cov_form @ leak.T
     way, shape = _turn()
     round_mm = way @ center + shape @ form

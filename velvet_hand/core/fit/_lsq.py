@@ -43,6 +43,37 @@ def settle(miss: Callable[[Array], Array], slopes: Callable[[Array], Array], sta
     return np.asarray(found.x, float)
 
 
+def best_without(model: Array, residuals: Array, count: int) -> tuple[tuple[int, ...], float]:
+    """Which ``count`` (1 or 2) readings to leave out so that the sum of squares of the rest is least, and that sum.
+
+    Leaving S out of a linear fit takes ``r_S' (I - H_SS)^-1 r_S`` off the sum of squares, with H the hat matrix (Cook and Weisberg,
+    "Residuals and Influence in Regression", 1982): no fit is made again.
+
+    Examples
+    --------
+    >>> line = np.column_stack([np.ones(6), np.arange(6.0)])
+    >>> h = np.array([0.0, 1.0, 5.0, 3.0, 4.0, 5.0])
+    >>> rest = h - line @ np.linalg.lstsq(line, h, rcond=None)[0]
+    >>> out, left = best_without(line, rest, 1)
+    >>> out, abs(left) < 1e-9
+    ((2,), True)
+    """
+    free = np.eye(len(residuals)) - model @ np.linalg.pinv(model)
+    alone = np.maximum(np.diag(free), 1e-12)
+    total = float(residuals @ residuals)
+    if count == 1:
+        gains = residuals**2 / alone
+        worst = int(gains.argmax())
+        return (worst,), total - float(gains[worst])
+    first, second = np.triu_indices(len(residuals), 1)
+    a, b, off = alone[first], alone[second], free[first, second]
+    p, q = residuals[first], residuals[second]
+    turn = a * b - off**2
+    gains = np.where(turn > 1e-12, (b * p**2 - 2 * off * p * q + a * q**2) / np.maximum(turn, 1e-12), -np.inf)
+    at = int(gains.argmax())
+    return (int(first[at]), int(second[at])), total - float(gains[at])
+
+
 def covariance(model: Array, noise: float) -> Array:
     """Covariance of linear parameters, ``s^2 (J'J)^-1``; (p, p) for an (n, p) model.
 

@@ -19,13 +19,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from itertools import combinations
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.special import stdtrit
 
-from ._lsq import covariance, settle
+from ._lsq import best_without, covariance, settle
 
 Array = NDArray[np.float64]
 #: Chance of calling a good reading bad, shared by all readings of a pass.
@@ -113,8 +112,8 @@ def moved_by(
     Examples
     --------
     >>> by, spread = moved_by((0, 90), (-0.5, 0.02), (0.5, 0.0), 25.0, 1)
-    >>> [round(mm, 4) for mm in by], spread.round(6).tolist()
-    ([-0.5, 0.015], [[1.0, 0.0], [0.0, 1.0]])
+    >>> [round(mm, 4) for mm in by], spread.diagonal().round(6).tolist()
+    ([-0.5, 0.015], [1.0, 1.0])
     """
     deg, theta = np.asarray(angles_deg, float), np.radians(angles_deg)
     line = sign * np.column_stack([np.cos(theta), np.sin(theta)])
@@ -181,7 +180,7 @@ def fit_circle(
     CircleFit
         Loss: sum of squares of the readings used. A wild reading is named only when
         ``N >= 3 + 2 w`` (w wild ones), each by the studentised residual at 1 %, shared by the N
-        readings (Bonferroni), every subset tried; two only if no single lobing order explains all
+        readings (Bonferroni), the one or two tried whose leaving out helps most; two only if no single lobing order explains all
         readings as well.
 
     Examples
@@ -230,20 +229,14 @@ def _fit_cached(
     )
 
 
-def _spread(theta: Array, r: Array, radius_mm: float, sign: int) -> tuple[float, Array, Array]:
-    """Sum of squares, residuals and leverages of a plain fit."""
-    p, jac = _solve(theta, r, radius_mm, sign)
-    residuals = r - p[0] - ray(np.degrees(theta), p[1], p[2], radius_mm, sign)
-    hat = np.einsum("ij,jk,ik->i", jac, np.linalg.pinv(jac.T @ jac), jac)
-    return float((residuals**2).sum()), residuals, hat
-
-
 def _find_wild(theta: Array, r: Array, radius_mm: float, sign: int, u_read_mm: float) -> tuple[tuple[int, ...], bool]:
     """Indices of wild readings, and whether something is wild that cannot be named."""
     n = len(r)
     if n < 4:
         return (), False
-    misses = np.abs(_spread(theta, r, radius_mm, sign)[1])
+    p, jac = _solve(theta, r, radius_mm, sign)
+    residuals = r - p[0] - ray(np.degrees(theta), p[1], p[2], radius_mm, sign)
+    misses = np.abs(residuals)
     if n > 4 and misses.max() < CALM * u_read_mm:
         return (), False  # a reading that could be named wild would stand out by more than this
     if n == 4:
@@ -253,14 +246,11 @@ def _find_wild(theta: Array, r: Array, radius_mm: float, sign: int, u_read_mm: f
     for count in range(1, 3):
         if n < 3 + 2 * count + (1 if count == 2 else 0):
             break
-        best = min(
-            combinations(range(n), count),
-            key=lambda out: _spread(np.delete(theta, out), np.delete(r, out), radius_mm, sign)[0],
-        )
+        best = best_without(jac, residuals, count)[0]
         if _all_wild(theta, r, best, radius_mm, sign, u_read_mm) and not (
-            count == 2 and _one_lobing_explains(theta, r, radius_mm, sign, floor)
+            count == 2 and _one_lobing_explains(theta, residuals, floor)
         ):
-            return tuple(best), True
+            return best, True
     return (), False
 
 
@@ -269,7 +259,7 @@ def _all_wild(theta: Array, r: Array, out: tuple[int, ...], radius_mm: float, si
     keep_theta, keep_r = np.delete(theta, out), np.delete(r, out)
     dof = len(keep_r) - 3
     p, jac = _solve(keep_theta, keep_r, radius_mm, sign)
-    squares = _spread(keep_theta, keep_r, radius_mm, sign)[0]
+    squares = float(((keep_r - p[0] - ray(np.degrees(keep_theta), p[1], p[2], radius_mm, sign)) ** 2).sum())
     s = max(u_read_mm, float(np.sqrt(squares / dof)))
     inverse = np.linalg.pinv(jac.T @ jac)
     limit = float(stdtrit(dof, 1 - WILD_CHANCE / (2 * len(r))))
@@ -281,10 +271,9 @@ def _all_wild(theta: Array, r: Array, out: tuple[int, ...], radius_mm: float, si
     return True
 
 
-def _one_lobing_explains(theta: Array, r: Array, radius_mm: float, sign: int, floor: float) -> bool:
+def _one_lobing_explains(theta: Array, residuals: Array, floor: float) -> bool:
     """A lobed part looks like two wild readings; does one lobing order fit all readings instead?"""
-    residuals = _spread(theta, r, radius_mm, sign)[1]
-    for order in range(2, len(r) // 2 + 1):
+    for order in range(2, len(theta) // 2 + 1):
         basis = np.column_stack([np.cos(order * theta), np.sin(order * theta)])
         rest = residuals - basis @ np.linalg.lstsq(basis, residuals, rcond=None)[0]
         if float((rest**2).sum()) <= 4 * floor:

@@ -1,7 +1,7 @@
 """A straight line through heights along an edge, how straight the edge is, and where two lines cross.
 
 Slope ``s = sum (x - xm)(h - hm)/Sxx``, ``u(s) = sigma/sqrt(Sxx)``. Straightness is the minimum zone: the
-least ``2 w`` with ``|h - a - s x| <= w``, a linear program. Two lines of one rigid edge cross where it
+least ``2 w`` with ``|h - a - s x| <= w``. Two lines of one rigid edge cross where it
 swung: ``xp = -(a2 - a1)/(s2 - s1)``.
 """
 
@@ -9,11 +9,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
-from itertools import combinations
 
 import numpy as np
-from scipy.optimize import linprog
-from scipy.stats import t as student
+from scipy.special import stdtrit
+
+from ._lsq import best_without
 
 #: Chance of calling a good reading bad, shared by all readings of a pass.
 WILD_CHANCE = 0.01
@@ -116,31 +116,29 @@ def _wild(x: np.ndarray, h: np.ndarray, u_mm: float) -> tuple[int, ...]:
     A reading is named only if what is left agrees to a quarter of what it is off by; a bent edge leaves
     its other ends off as well.
     """
+    model = np.column_stack([np.ones_like(x), x - x.mean()])
+    residuals = h - model @ np.linalg.lstsq(model, h, rcond=None)[0]
     for count in (1, 2):
         if len(x) < LEAST_TO_NAME + 2 * (count - 1):
             break
-        best: tuple[float, tuple[int, ...], float] | None = None
-        for out in combinations(range(len(x)), count):
-            keep = np.array([i not in out for i in range(len(x))])
-            if np.ptp(x[keep]) <= 0:
-                continue
-            slope, level, middle = _plain(x[keep], h[keep])
-            rest = h - level - slope * (x - middle)
-            sigma = max(float(np.sqrt((rest[keep] ** 2).sum() / max(keep.sum() - 2, 1))), u_mm)
-            sxx = ((x[keep] - middle) ** 2).sum()
-            worth = [abs(rest[i]) / (sigma * (1 + 1 / keep.sum() + (x[i] - middle) ** 2 / sxx) ** 0.5) for i in out]
-            if best is None or sigma < best[0]:
-                best = (sigma, out, min(worth))
-        if best is None:
+        out = best_without(model, residuals, count)[0]
+        keep = np.array([i not in out for i in range(len(x))])
+        if np.ptp(x[keep]) <= 0:
             break
-        limit = student.isf(WILD_CHANCE / 2 / len(x), max(len(x) - count - 2, 1))
-        if best[2] > max(limit, 4.0):
-            return best[1]
+        slope, level, middle = _plain(x[keep], h[keep])
+        rest = h - level - slope * (x - middle)
+        sigma = max(float(np.sqrt((rest[keep] ** 2).sum() / max(keep.sum() - 2, 1))), u_mm)
+        sxx = ((x[keep] - middle) ** 2).sum()
+        worth = [abs(rest[i]) / (sigma * (1 + 1 / keep.sum() + (x[i] - middle) ** 2 / sxx) ** 0.5) for i in out]
+        limit = -float(stdtrit(max(len(x) - count - 2, 1), WILD_CHANCE / 2 / len(x)))
+        if min(worth) > max(limit, 4.0):
+            return out
     return ()
 
 
 def zone(x_mm: np.ndarray, h_mm: np.ndarray) -> float:
-    """Width of the narrowest band between two parallel lines that holds all points (along h).
+    """Width of the narrowest band between two parallel lines that holds all points (along h): one of the lines goes through two of
+    them, so the slopes of all pairs are tried.
 
     Examples
     --------
@@ -149,16 +147,10 @@ def zone(x_mm: np.ndarray, h_mm: np.ndarray) -> float:
     """
     if len(x_mm) < 3:
         return 0.0
-    one = np.ones_like(x_mm)
-    middle = x_mm.mean()
-    rows = np.column_stack([one, x_mm - middle, -one])
-    answer = linprog(
-        [0, 0, 2.0],
-        A_ub=np.vstack([rows, np.column_stack([-one, -(x_mm - middle), -one])]),
-        b_ub=np.concatenate([h_mm, -h_mm]),
-        bounds=[(None, None), (None, None), (0, None)],
-    )
-    return float(answer.fun)
+    first, second = np.triu_indices(len(x_mm), 1)
+    apart = x_mm[second] - x_mm[first]
+    slopes = (h_mm[second] - h_mm[first])[apart != 0] / apart[apart != 0]
+    return float(np.ptp(h_mm[None, :] - slopes[:, None] * x_mm[None, :], axis=1).min())
 
 
 def crossing(before: LineFit, after: LineFit) -> tuple[float, float] | None:

@@ -25,6 +25,9 @@ class Record(Protocol):
     def asked(self, one: Pass | None = None) -> tuple[Station, ...]:
         """The spots of a pass."""
 
+    def untouched_before(self, one: Pass) -> bool:
+        """Was nothing moved or tightened between the pass before and this one, so that both see the same?"""
+
 
 @dataclass(frozen=True, slots=True)
 class Seen:

@@ -13,6 +13,7 @@ import numpy as np
 
 from ..budget import budget
 from ..estimate.form import RoundLook, left_over, see
+from ..estimate.kalman import Array
 from ..estimate.scatter import KNOWN, Repeats, half95, pooled
 from ..fit.circle import CircleFit, fit_circle, moved_by, ray
 from ..memo import once
@@ -31,6 +32,15 @@ LEAST_SQUARE = 0.5
 UNSEEN_DEG = 200.0
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class Mean:
+    """Mean of the readings (N,) of passes that saw the same, at these spots."""
+
+    spots: tuple[float, ...]
+    now: Array
+    times: int
+
+
 @dataclass(frozen=True, slots=True)
 class RingLook:
     """One ring of one pass as geometry.
@@ -38,6 +48,7 @@ class RingLook:
     ``toward_mm`` holds the good readings, drift taken out, by station id; ``off`` the end (+1 toward,
     -1 away, 0 not said) of readings past the gauge's travel; ``fit`` is None until three good
     readings fix a circle, and so is ``round``, what this pass says when all passes up to it have told form and scatter (``groups``).
+    Passes with nothing done between them say it together (``mean``); what this one says ``alone`` is what is learned from.
     """
 
     ring: Ring
@@ -51,6 +62,8 @@ class RingLook:
     groups: Groups
     variance: float
     round: RoundLook | None
+    alone: RoundLook | None
+    mean: Mean | None
 
     def moved(self, by: complex) -> RingLook:
         """The same ring with its center elsewhere: what lies between indicator and surface taken off."""
@@ -185,7 +198,7 @@ class Ring(Measure):
         """The last full pass, its center moved by what two spots have changed since."""
         full, mine = self.look(record, full_before(record, one)), self.mine(record, one)
         seen = self.seen(record, one, mine)
-        found = replace(full, number=one.number, off=seen.off, drift_mm=None, complete=seen.complete)
+        found = replace(full, number=one.number, off=seen.off, drift_mm=None, complete=seen.complete, mean=None)
         if full.fit is None or full.round is None or not all(s.id in seen.toward_mm for s in mine):
             return replace(found, toward_mm=seen.toward_mm, fit=None, round=None, wild=())
         at, angles = (full.fit.x_mm, full.fit.y_mm), [s.angle_deg for s in mine]
@@ -200,7 +213,7 @@ class Ring(Measure):
         moved = found.moved(complex(*by))
         assert moved.round is not None
         surer = moved.round.told_by(2 * full.variance * spread, half95(full.variance, KNOWN) / full.variance**0.5)
-        return replace(moved, toward_mm=toward | seen.toward_mm, round=surer)
+        return replace(moved, toward_mm=toward | seen.toward_mm, round=surer, alone=surer)
 
     def _look(self, record: Record, one: Pass, mine: tuple[Station, ...] | None = None) -> RingLook:
         mine = self.mine(record, one) if mine is None else mine
@@ -232,10 +245,13 @@ class Ring(Measure):
             groups,
             self.gauge.read_variance,
             None,
+            None,
+            None,
         )
-        return found if fit is None else self._round(found, fit, used)
+        same = earlier.mean if earlier is not None and record.untouched_before(one) else None
+        return found if fit is None else self._round(found, fit, used, same)
 
-    def _round(self, look: RingLook, fit: CircleFit, used: list[Station]) -> RingLook:
+    def _round(self, look: RingLook, fit: CircleFit, used: list[Station], same: Mean | None) -> RingLook:
         """What it says when form and scatter are told from all passes; a place that is left out tells nothing."""
         kept = [i for i in range(len(used)) if i not in fit.left_out]
         angles = tuple(used[i].angle_deg for i in kept)
@@ -250,8 +266,12 @@ class Ring(Measure):
         bends = (fit.x_mm**2 + fit.y_mm**2) / (2 * self.radius_mm)
         calm = bends <= BENDS * self.gauge.read_variance**0.5 and self.gauge.came_back(look.drift_mm or 0.0)
         taught = groups if calm else earlier
-        seen = see(angles, now, groups, variance, freedom, self.finish)
-        return replace(look, groups=taught, variance=variance, round=seen)
+        alone = seen = see(angles, now, groups, variance, freedom, self.finish)
+        mean = Mean(angles, now, 1)
+        if same is not None and same.spots == angles and calm:
+            mean = Mean(angles, (same.now * same.times + now) / (same.times + 1), same.times + 1)
+            seen = see(angles, mean.now, groups, variance, freedom, self.finish, mean.times)
+        return replace(look, groups=taught, variance=variance, round=seen, alone=alone, mean=mean if calm else None)
 
     def doubt(self, record: Record, one: Pass) -> TermName | None:
         """See ``Measure``: also a reading left out that nobody called bad, spots on one side only, a low side cut off flat."""

@@ -128,6 +128,13 @@ class State(Generic[P_co]):
         kept = (s for s in self.stations if s.when not in skip and s.stage in (0, stage))
         return once(self.memo, f"asked {sorted(skip)} {stage}", -1, lambda: tuple(kept))
 
+    def untouched_before(self, one: Pass) -> bool:
+        """Was nothing moved or tightened between the pass before and this one, so that both see the same?"""
+        if one.number < 2 or one.quick:
+            return False
+        before = self.passes[one.number - 2]
+        return not (before.quick or before.moved or before.back or before.number in self.tightenings)
+
     def quick_spots(self) -> tuple[Station, ...]:
         """The spots that tell what has changed since the last full pass; none where that cannot be told by them."""
         full = next((p for p in reversed(self.passes) if not p.quick), None)

@@ -42,9 +42,9 @@ def answers(state: State[JawPlan]) -> Answers[Screwed]:
 
     def seen(number: int) -> tuple[Array, Array] | None:
         look = look_at(state, state.passes[number - 1])
-        if look.round is not None and look.complete:
+        if look.alone is not None and look.complete:
             turned = np.array([[way.real, way.imag] for way in axes(state)])
-            return turned @ look.round.center, turned @ look.round.cov @ turned.T
+            return turned @ look.alone.center, turned @ look.alone.cov @ turned.T
         told = [_told_along(state, look, pair) for pair in PAIRS]
         if not any(told):
             return None

@@ -64,7 +64,7 @@ def odds(state: State[JawPlan], look: Look, known: Answered[Screwed], judged: Ve
     """How likely the next full pass holds; ``judged`` is this one."""
     plan = state.plan
     limit, twice = plan.limit, 2.0 if plan.limit.kind == "tir" else 1.0
-    noise = look.round.cov if look.round else np.eye(2) * plan.gauge.u_read_mm**2
+    noise = look.alone.cov if look.alone else np.eye(2) * plan.gauge.u_read_mm**2
     form = max(judged.value_mm - twice * abs(look.center or 0j), 0.0) if limit.kind == "tir" else 0.0
     radius = (limit.mm - judged.band_mm - form) / twice
     if plan.sideways_mm is not None:

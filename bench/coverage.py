@@ -2,7 +2,8 @@
 
 Every procedure is worked on its simulated machine, on surfaces that it was not tuned on and by hands that read more or less finely. At
 each full pass the value and its band are held against the truth, which is taken from the machine without marks and noise; the same pass is
-judged against limits between 0.6 and 1.4 of the truth as well, so that most of them are near.
+judged against limits between 0.6 and 1.4 of the truth as well, so that most of them are near. Where a set-up's verdict is not that of
+one ring or edge (several are judged, or a throw), only its proofs are held against the truth.
 """
 
 from __future__ import annotations
@@ -110,6 +111,8 @@ def _planned(procedure: str, seed: int, surface: str, spots: int) -> BasePlan:
 
 def _judged_on(plan: BasePlan) -> tuple[str, str] | None:
     """The one ring or edge whose verdict is the set-up's, when there is only one."""
+    if plan.limit.kind == "throw":
+        return None
     measures = [m for m in PROCEDURES[plan.procedure].measures(plan) if isinstance(m, Ring | Edge)]
     if len(measures) != 1:
         return None
@@ -121,7 +124,7 @@ def _truth(made: Body, plan: BasePlan) -> float:
     kind, on = plan.limit.kind, _judged_on(plan)
     if on and on[0] == "ring" and kind == "tir":
         return float(np.ptp([made.nearness(complex(deg), on[1]) for deg in np.arange(0.0, 360.0, 2.0)]))
-    if on and on[0] == "edge" and isinstance(plan, EdgeBase) and made.past_limit_mm + plan.limit.mm >= 0:
+    if on and on[0] == "edge" and isinstance(plan, EdgeBase):
         x = np.linspace(min(plan.spots_mm), max(plan.spots_mm), 61)
         slope = float(np.polyfit(x, [made.nearness(complex(v), on[1]) for v in x], 1)[0])
         wanted = PROCEDURES[plan.procedure].measures(plan)
@@ -153,7 +156,7 @@ def _runs(procedure: str, surface: str, spots: int, reads_to: float, seed: int) 
             continue
         solution = desk.procedure_of(plan).solution(state)
         whole = current.number > seen and not current.moved and state.unread(current) is None and not current.closed
-        if whole and solution.judged is not None:
+        if whole and solution.judged is not None and _judged_on(plan):
             seen = current.number
             _count(found, solution.judged, plan.limit.kind, _truth(made, plan))
         if state.verdict is not None and before is None:

@@ -234,3 +234,26 @@ def _any_event(chance: random.Random, person: Person) -> ev.ClientBody:
         ev.Undone(event_id=state.effective[-1].id),
     ]
     return chance.choice(kinds)
+
+
+def test_a_kept_reading_means_what_it_meant_when_it_was_typed() -> None:
+    person = Person(graduation_mm=0.01)
+    gauge = person.plan.gauge.model_copy(update={"turn_mm": 1.0, "travel_mm": 5.0})
+    plan = person.plan.model_copy(update={"gauge": gauge})
+    first = person.events[0].model_copy(update={"body": ev.Opened(plan=plan)})
+    person.events[0] = first
+    person.read("s1", "2+1")
+    assert desk.load(person.events).passes[0].readings["s1"].needle_mm == pytest.approx(2.01)
+    raw = person.events[-1].model_dump(mode="json", exclude={"version"})
+    old = ev.Event.model_validate(raw, strict=False)
+    assert old.version == 1
+    state = desk.load([*person.events[:-1], old])
+    assert state.passes[0].readings["s1"].needle_mm == pytest.approx(3.0)
+
+
+def test_a_comma_that_may_be_two_things_is_refused_and_nothing_is_kept() -> None:
+    person = Person()
+    with pytest.raises(BadInput) as caught:
+        person.read("s1", "1,011")
+    assert (caught.value.code, caught.value.field) == ("comma_unclear", "typed.text")
+    assert not desk.load(person.events).passes

@@ -20,6 +20,7 @@ ErrorCode = Literal[
     "reading_nonsense",
     "reading_beyond_travel",
     "reading_too_fine",
+    "comma_unclear",
     "reading_no_turns",
     "length_nonsense",
     "limit_zero",

@@ -9,7 +9,7 @@ from typing import Any
 
 from .errors import BadInput
 from .fields import FieldSpec
-from .units import Unit, parse_length
+from .units import Unit, check_comma, parse_length
 
 #: Finds a thing of the Shop: kind, id, field.
 Find = Callable[[str, str, str], Any]
@@ -48,6 +48,7 @@ def read(spec: FieldSpec, typed: str, unit: Unit, find: Find, at: str = "choices
         case "shims" | "dowels" | "gauge":
             return find(spec.kind, typed, where)
         case "length":
+            check_comma(typed, where)
             return _bounded(spec, float(parse_length(*size_unit(typed, unit), where)), "mm", where)
         case "lengths":
             parts = re.split(r"[\s;]+", typed.strip())

@@ -56,10 +56,18 @@ class Gauge(Model):
             only=WITH_A_HAND,
         ),
     ] = "balanced"
+    number_mm: Annotated[
+        float | None,
+        LengthOf(
+            "One number on its dial is",
+            "Counts behind the turns: 1+29. Empty: 1 thou on an inch dial, 0.01 mm or 0.001 mm on a metric one.",
+            least=0.00001, most=1, rank=15, only=WITH_A_HAND,
+        ),
+    ] = None  # fmt: skip
     lost_motion_mm: Annotated[
-        float, LengthOf("Lost motion when it turns back", "0: none seen.", most=1, rank=15, only=WITH_A_HAND)
+        float, LengthOf("Lost motion when it turns back", "0: none seen.", most=1, rank=16, only=WITH_A_HAND)
     ] = 0.0
-    tip_radius_mm: Annotated[float, LengthOf("Radius of the ball", most=20, rank=16, only=WITH_A_HAND)] = 1.0
+    tip_radius_mm: Annotated[float, LengthOf("Radius of the ball", most=20, rank=17, only=WITH_A_HAND)] = 1.0
     check_due: Annotated[date | None, DateOf("Next check due", rank=20)] = None
 
     @model_validator(mode="before")
@@ -104,6 +112,16 @@ class Gauge(Model):
     def resolution_mm(self) -> float:
         """The finest step worth showing: a fifth of a mark; of a rule, half a mark and no more."""
         return self.graduation_mm / (2 if self.measures_gap else 5)
+
+    @property
+    def numbered_mm(self) -> float:
+        """What one number on the dial is, as far as nobody has said: a thou where graduations are parts of one, else 0.01 or 0.001 mm."""
+        if self.number_mm is not None:
+            return self.number_mm
+        tenths = self.graduation_mm / 0.00254
+        if abs(tenths - round(tenths)) < 1e-6 and tenths >= 1:
+            return 0.0254
+        return 0.01 if self.graduation_mm >= 0.01 else 0.001
 
     def came_back(self, drift_mm: float) -> bool:
         """Is a closing error no more than one mark, or than two readings differ by in 997 of 1000 times?"""

@@ -39,6 +39,9 @@ _SUFFIX: dict[str, Decimal] = {
 _NUMBER = r"(?:\d{1,6}(?:\.\d{0,9})?|\.\d{1,9})"
 _PLAIN = re.compile(rf"([+-]?)({_NUMBER})\s*([a-zµ\"]*)")
 _TURNS = re.compile(rf"([+-]?)(\d{{1,3}})\s*([+-])\s*({_NUMBER})\s*([a-zµ\"]*)")
+_FRACTION = re.compile(r"([+-]?)(?:(\d{1,3})[ -])?(\d{1,3})/(\d{1,3})\s*(\"|in|inch|)")
+#: Nobody can say whether a comma like that parts thousands or is a point.
+_THOUSANDS = re.compile(r"[+-]?[1-9]\d{0,2},\d{3}(?:\s*[a-zµ\"]*)")
 _LOST = ("lost", "no", "none", "no contact", "nc")
 _OFF = re.compile(r"([+-]?)\s*off")
 
@@ -71,6 +74,33 @@ def _tidy(text: str) -> str:
     return text.replace(",", ".") if text.count(",") == 1 and "." not in text else text
 
 
+def check_comma(text: str, field: str) -> None:
+    """A comma that may be a point or part thousands is asked about, never guessed.
+
+    Raises
+    ------
+    BadInput
+        ``comma_unclear``.
+    """
+    if _THOUSANDS.fullmatch(text.strip().lower()):
+        point, whole = text.strip().replace(",", "."), text.strip().replace(",", "")
+        raise BadInput(
+            "comma_unclear",
+            f"“{text.strip()[:40]}” may be two numbers.",
+            f"Type {point} or {whole}, whichever it is.",
+            field,
+        )
+
+
+def _fraction(tidy: str) -> Decimal | None:
+    """Inches as a fraction: 5/8", 1-1/8."""
+    found = _FRACTION.fullmatch(tidy)
+    if found is None or not int(found[4]):
+        return None
+    inches = Decimal(found[2] or 0) + Decimal(found[3]) / Decimal(found[4])
+    return (-inches if found[1] == "-" else inches) * _SUFFIX["in"]
+
+
 def _scale(suffix: str, unit: Unit) -> Decimal | None:
     return MM_PER[unit] if not suffix else _SUFFIX.get(suffix)
 
@@ -92,7 +122,11 @@ def parse_length(text: str, unit: Unit, field: str) -> Decimal:
     --------
     >>> parse_length('.0025"', "thou", "x"), parse_length("4", "thou", "x")
     (Decimal('0.06350'), Decimal('0.1016'))
+    >>> parse_length('1-1/8"', "mm", "x"), parse_length("5/8", "thou", "x")
+    (Decimal('28.5750'), Decimal('15.8750'))
     """
+    if (inches := _fraction(_tidy(text))) is not None:
+        return inches
     match = _PLAIN.fullmatch(_tidy(text))
     scale = _scale(match[3], unit) if match else None
     if match is None or scale is None:
@@ -105,12 +139,12 @@ def parse_length(text: str, unit: Unit, field: str) -> Decimal:
     return _signed(match[1], match[2]) * scale
 
 
-def parse_reading(text: str, unit: Unit, gauge: Gauge, field: str = "text") -> ReadingValue:
+def parse_reading(text: str, unit: Unit, gauge: Gauge, field: str = "text", *, by_number: bool = True) -> ReadingValue:
     """What a typed reading means on this gauge, in the needle's own sign.
 
-    Understood: ``4``, ``-2.5``, ``.0025"``, ``0.06 mm``, ``1+29`` (one turn of the hand and 29, on
-    a gauge that counts turns), ``off``, ``+off``, ``-off``. A hand value larger than one turn in
-    the chosen unit is taken as marks of the dial.
+    Understood: ``4``, ``-2.5``, ``.0025"``, ``0.06 mm``, ``1+29`` (one turn of the hand, and 29 as its dial is numbered, on
+    a gauge that counts turns), ``off``, ``+off``, ``-off``. Once (not ``by_number``) what stands behind the turns was in the unit
+    chosen, and in marks of the dial where that was more than a turn.
 
     Raises
     ------
@@ -125,7 +159,7 @@ def parse_reading(text: str, unit: Unit, gauge: Gauge, field: str = "text") -> R
     if tidy in _LOST:
         return ReadingValue(mm=None, off=0, lost=True)
     if turns := _TURNS.fullmatch(tidy):
-        mm = _parse_turns(turns, unit, gauge, field)
+        mm = _parse_turns(turns, unit, gauge, field, by_number)
     else:
         plain = _PLAIN.fullmatch(tidy)
         scale = _scale(plain[3], unit) if plain else None
@@ -193,7 +227,7 @@ def _nonsense(text: str, field: str) -> BadInput:
     )
 
 
-def _parse_turns(match: re.Match[str], unit: Unit, gauge: Gauge, field: str) -> Decimal:
+def _parse_turns(match: re.Match[str], unit: Unit, gauge: Gauge, field: str, by_number: bool) -> Decimal:
     if not gauge.turn_mm or not gauge.counts_turns:
         raise BadInput(
             "reading_no_turns",
@@ -206,7 +240,9 @@ def _parse_turns(match: re.Match[str], unit: Unit, gauge: Gauge, field: str) -> 
         raise _nonsense(match[0], field)
     turn = Decimal(str(gauge.turn_mm))
     hand = _signed("+", match[4]) * scale
-    if hand > turn:
+    if by_number and not match[5]:
+        hand = _signed("+", match[4]) * Decimal(str(gauge.numbered_mm))
+    elif hand > turn:
         hand = _signed("+", match[4]) * Decimal(str(gauge.graduation_mm))
     if hand > turn:
         raise BadInput(

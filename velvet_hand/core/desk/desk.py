@@ -15,6 +15,7 @@ from ..setup import events as ev
 from ..setup.fold import carried, fold
 from ..setup.state import State
 from ..told import Caveat
+from ..units import check_comma
 from .advise import offered_moves
 from .log import lines
 from .planning import make_plan
@@ -47,8 +48,12 @@ def complete(state: State, event: ev.Event) -> ev.Event:
     ------
     NotNow
         ``stale`` when the move is not among those on offer any more.
+    BadInput
+        ``comma_unclear`` when a number may be two.
     """
     body = event.body
+    if isinstance(body, ev.ReadingTaken | ev.ReadingCorrected | ev.GapMeasured):
+        check_comma(body.typed.text, "typed.text")
     if isinstance(body, ev.MoveDone):
         move = offered_moves(procedure_of(state.plan), state).get(body.move_id)
         if move is None:

@@ -11,7 +11,7 @@ from ..engine.procedure import Registered
 from ..errors import BadInput
 from ..filling import Find, read
 from ..plan.base import BasePlan
-from ..units import Unit
+from ..units import Unit, check_comma
 
 
 def make_plan(procedure: Registered, common: Mapping[str, Any], choices: Mapping[str, str], find: Find) -> BasePlan:
@@ -42,5 +42,8 @@ def make_plan(procedure: Registered, common: Mapping[str, Any], choices: Mapping
         why = one["msg"].removeprefix("Value error, ")
         field = f"choices.{name}" if name in given else name
         raise BadInput("field_invalid", why, "Check it.", field) from refused
+    check_comma(plan.part.diameter.text, "part.diameter")
+    if plan.limit.typed is not None:
+        check_comma(plan.limit.typed.text, "limit.typed")
     between: BasePlan = procedure.looking_between(plan)
     return between

@@ -51,7 +51,7 @@ def apply(state: State, event: ev.Event) -> None:
         case ev.ReadingTaken():
             _reading_taken(state, event, body)
         case ev.ReadingCorrected():
-            _reading_corrected(state, body)
+            _reading_corrected(state, body, event.version)
         case ev.SpotMarked():
             _spot_marked(state, body)
         case ev.PassClosed():
@@ -118,7 +118,7 @@ def _zero_set(state: State, station: Station) -> None:
 
 def _reading_taken(state: State, event: ev.Event, body: ev.ReadingTaken) -> None:
     station = state.station(body.station_id)
-    value = _value(state, station, body.typed)
+    value = _value(state, station, body.typed, event.version)
     if state.half is not None:
         raise NotNow(
             "not_now",
@@ -149,12 +149,12 @@ def _reading_taken(state: State, event: ev.Event, body: ev.ReadingTaken) -> None
     _drop_verdict(state)
 
 
-def _value(state: State, station: Station, typed: Typed) -> ReadingValue:
+def _value(state: State, station: Station, typed: Typed, version: int) -> ReadingValue:
     """What was typed, as what is noted at that station."""
     if station.reads == "degrees":
         return parse_degrees(typed.text, "typed.text")
     gauge = state.plan.gauge_in(state.plan.slot(station.ring))
-    value = parse_reading(typed.text, typed.unit, gauge, "typed.text")
+    value = parse_reading(typed.text, typed.unit, gauge, "typed.text", by_number=version >= 2)
     if station.reads == "swing" and (value.mm is None or value.mm < 0):
         raise BadInput(
             "reading_nonsense",
@@ -191,11 +191,11 @@ def _need_pass(state: State, pass_no: int) -> Pass:
     return current
 
 
-def _reading_corrected(state: State, body: ev.ReadingCorrected) -> None:
+def _reading_corrected(state: State, body: ev.ReadingCorrected, version: int) -> None:
     for one in state.passes:
         for reading in one.all_readings():
             if reading.event_id == str(body.reading_id):
-                value = _value(state, state.station(reading.station_id), body.typed)
+                value = _value(state, state.station(reading.station_id), body.typed, version)
                 reading.typed, reading.needle_mm, reading.deg = body.typed, value.mm, value.deg
                 reading.off, reading.lost = value.off, value.lost
                 _drop_verdict(state)

@@ -3,7 +3,7 @@
 Version 1 of a move was a four-jaw's, with acts that other procedures stretched; its kind is told from its acts and its name. Version 1
 of a verdict had value and limit as bare numbers of one kind; of an opening, a holder with every field that any holder has. Version 2
 of an opening had one gain of all moves of its holder, and a mean shift whose frame was the indicator's. Since version 3 of a proof each
-measure has a closing reading of its own.
+measure has a closing reading of its own. Since version 2 of a reading what stands behind the turns of the hand is as the dial is numbered.
 """
 
 from __future__ import annotations
@@ -12,7 +12,7 @@ import math
 from typing import Any
 
 #: The version that events are written in, by their type; 1 where nothing is said.
-VERSIONS = {"opened": 3, "move_done": 2, "proved": 3}
+VERSIONS = {"opened": 3, "move_done": 2, "proved": 3, "reading_taken": 2, "reading_corrected": 2}
 
 
 def upgraded(raw: dict[str, Any]) -> dict[str, Any]:
@@ -25,7 +25,9 @@ def upgraded(raw: dict[str, Any]) -> dict[str, Any]:
         plan = body["plan"]
         holder, memory = upgraded_holder(plan["holder"]), upgraded_memory(plan.get("memory", {}))
         return {**raw, "version": 3, "body": {**body, "plan": {**plan, "holder": holder, "memory": memory}}}
-    if kind not in VERSIONS or raw.get("version", 1) >= 2:
+    if (
+        kind not in ("move_done", "proved") or raw.get("version", 1) >= 2
+    ):  # a reading keeps its version: it says how it is read
         return raw
     shown, verdict = raw.get("shown"), raw.get("verdict")
     return {

@@ -1,12 +1,36 @@
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { brotliCompressSync, gzipSync } from 'node:zlib'
 import vue from '@vitejs/plugin-vue'
 import { ElementPlusResolver } from 'unplugin-vue-components/resolvers'
 import Components from 'unplugin-vue-components/vite'
 import { VitePWA } from 'vite-plugin-pwa'
+import type { Plugin } from 'vite'
 import { defineConfig } from 'vitest/config'
+
+/** What is built is packed once, for the server to send as it is. */
+function packed(): Plugin {
+  let folder = ''
+  return {
+    name: 'packed',
+    apply: 'build',
+    configResolved: (config) => {
+      folder = join(config.build.outDir, 'assets')
+    },
+    closeBundle: () => {
+      for (const name of readdirSync(folder).filter((one) => /\.(js|css)$/.test(one))) {
+        const whole = readFileSync(join(folder, name))
+        writeFileSync(join(folder, `${name}.br`), brotliCompressSync(whole))
+        writeFileSync(join(folder, `${name}.gz`), gzipSync(whole, { level: 9 }))
+      }
+    },
+  }
+}
 
 export default defineConfig({
   plugins: [
     vue(),
+    packed(),
     Components({
       dirs: [],
       dts: 'components.d.ts',

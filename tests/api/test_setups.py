@@ -6,15 +6,17 @@ import csv
 import io
 import json
 import threading
+from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
 import pytest
 
 from tests.api.test_bad_input import opened, plan, reading, send
+from velvet_hand.api import create_app
 from velvet_hand.api.setups import _no_formula
 from velvet_hand.core.errors import ERROR_CODES
-from velvet_hand.settings import ROOT
+from velvet_hand.settings import ROOT, Settings
 
 
 def at_the_first_reading(client: Any, **changes: Any) -> str:
@@ -126,6 +128,32 @@ def test_pages_are_served_with_a_strict_content_policy(client: Any) -> None:
     assert b'<div id="app">' in answer.data
     assert "style-src 'self';" in answer.headers["Content-Security-Policy"]
     answer.close()
+
+
+@pytest.mark.parametrize("way", ["gzip", "br"])
+def test_what_is_sent_is_packed_as_far_as_the_browser_takes_it(client: Any, way: str) -> None:
+    plain = client.get("/api/shop")
+    packed = client.get("/api/shop", headers={"Accept-Encoding": way})
+    assert packed.headers["Content-Encoding"] == way
+    assert "Content-Encoding" not in plain.headers
+    assert len(packed.data) < len(plain.data) / 2
+    stream = client.get(f"/api/setups/{opened(client)}/stream", headers={"Accept-Encoding": way})
+    assert "Content-Encoding" not in stream.headers
+    stream.close()
+
+
+def test_files_go_out_as_they_were_packed_when_they_were_built(database_url: str, tmp_path: Path) -> None:
+    assets = tmp_path / "assets"
+    assets.mkdir()
+    (assets / "a.js").write_text("let a = 1")
+    (assets / "a.js.br").write_bytes(b"packed")
+    app = create_app(Settings(database_url=database_url, web_dir=tmp_path))
+    for takes, way, body in (("gzip, br", "br", b"packed"), ("gzip", None, b"let a = 1"), ("", None, b"let a = 1")):
+        answer = app.test_client().get("/assets/a.js", headers={"Accept-Encoding": takes})
+        assert (answer.headers.get("Content-Encoding"), answer.data) == (way, body)
+        assert answer.mimetype == "text/javascript"
+        assert answer.headers["Vary"] == "Accept-Encoding"
+        answer.close()
 
 
 @pytest.mark.parametrize(

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import mimetypes
+from pathlib import Path
 from typing import Any
 
 from flask import Response, make_response, request, send_from_directory
+from flask_compress import Compress
 from flask_openapi3 import Info, OpenAPI
 from werkzeug.exceptions import NotFound
 
@@ -20,6 +22,9 @@ CSP = (
     "default-src 'self'; style-src 'self'; img-src 'self' data:; "
     "object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
 )
+PACKED_KINDS = ["application/json", "application/problem+json", "text/csv"]
+#: Endings of what was packed when it was built, by what a browser takes, the smaller one first.
+PACKED = (("br", ".br"), ("gzip", ".gz"))
 mimetypes.add_type("font/woff2", ".woff2")
 mimetypes.add_type("text/javascript", ".js")
 mimetypes.add_type("application/manifest+json", ".webmanifest")
@@ -46,6 +51,8 @@ def create_app(settings: Settings) -> OpenAPI:
     app.before_request(lambda: _open(database))
     app.teardown_request(lambda _error: _close(database))
     app.after_request(_headers)
+    app.config["COMPRESS_MIMETYPES"] = PACKED_KINDS  # never a stream of events; files are packed when they are built
+    Compress(app)
     for part in (bench.bp, setups.bp, shop.bp):
         app.register_api(part)
     _serve_web(app, settings)
@@ -71,6 +78,18 @@ def _headers(response: Response) -> Response:
     return response
 
 
+def _packed(folder: Path, name: str) -> Response:
+    """A file of the front end, packed as the browser takes it when it was built so."""
+    takes = request.accept_encodings
+    way = next((w for w, end in PACKED if takes.quality(w) > 0 and (folder / f"{name}{end}").is_file()), None)
+    response = make_response(send_from_directory(folder, name + dict(PACKED).get(way or "", "")))
+    if way:
+        response.headers["Content-Encoding"] = way
+        response.headers["Content-Type"] = mimetypes.guess_type(name)[0] or "application/octet-stream"
+    response.headers["Vary"] = "Accept-Encoding"
+    return response
+
+
 def _serve_web(app: OpenAPI, settings: Settings) -> None:
     """The built front end: files as they are, every other page is index.html."""
 
@@ -78,7 +97,7 @@ def _serve_web(app: OpenAPI, settings: Settings) -> None:
         if name.startswith("api/") or any(len(part.encode()) > 255 for part in name.split("/")):
             raise NotFound("There is no such address.")
         if name and (settings.web_dir / name).is_file():
-            response = make_response(send_from_directory(settings.web_dir, name))
+            response = _packed(settings.web_dir, name)
             hashed = name.startswith("assets/")
             response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if hashed else "no-cache"
             return response

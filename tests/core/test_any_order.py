@@ -76,7 +76,7 @@ def test_nothing_in_any_order_breaks_it(procedure: str, walk: int) -> None:
         view = desk.show(hand.events, "x", kept)
         assert view.panels
         assert view.model_dump_json()
-        desk.summarise(kept)
+        desk.summarize(kept)
         if taken % 4 == 0:  # carried on event by event it is what the fold makes of all of them, and looks the same
             folded = desk.load(hand.events)
             assert kept == folded

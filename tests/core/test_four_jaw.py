@@ -288,7 +288,7 @@ def _seen(person: Person, x: float, y: float) -> list[float]:
 
 @given(st.lists(st.integers(-200, 200), min_size=4, max_size=4))
 @settings(max_examples=30, deadline=None)
-def test_thou_and_millimetres_agree(tenths: list[int]) -> None:
+def test_thou_and_millimeters_agree(tenths: list[int]) -> None:
     inch, metric = Person(), Person()
     for index, value in enumerate(tenths, start=1):
         inch.read(f"s{index}", str(value), unit="tenth")

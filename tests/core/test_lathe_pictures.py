@@ -211,13 +211,13 @@ def test_the_line_for_the_bench_says_what_it_waits_for(procedure: str) -> None:
     work = operator(procedure, 4)
     seen = set()
     for _ in range(400):
-        line = desk.summarise(work.state)
+        line = desk.summarize(work.state)
         seen.add(said(line.waits).split(";")[0])
         assert line.procedure == PROCEDURES[procedure].title
         if not work.step():
             break
     assert any("readings" in s for s in seen)
-    assert desk.summarise(work.state).outcome in ("holds", "outside", "cannot_tell")
+    assert desk.summarize(work.state).outcome in ("holds", "outside", "cannot_tell")
 
 
 @pytest.mark.parametrize("procedure", ALL)

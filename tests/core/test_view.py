@@ -216,13 +216,13 @@ def test_the_bench_says_what_a_set_up_waits_for(bodies: list[ev.ClientBody], wai
     person = Person()
     for body in bodies:
         person.send(body)
-    assert words(desk.summarise(desk.load(person.events)).waits) == waits
+    assert words(desk.summarize(desk.load(person.events)).waits) == waits
 
 
 def test_the_bench_gives_the_aim_of_a_move_and_where_it_stands() -> None:
     person = Person()
     person.read_all(0.2, 0.0, -0.1, 0.0)
-    line = desk.summarise(desk.load(person.events))
+    line = desk.summarize(desk.load(person.events))
     assert words(line.waits) == "Waits for a move, to +1.97 thou at jaw 1"
     assert words(line.detail) == "Pass 1 · 11.81 thou TIR, wants 0.50 thou"
     assert len(line.track) == 1

@@ -216,7 +216,7 @@ def _insert(setup_id: UUID, event: ev.Event) -> None:
 
 
 def _projection(state: State) -> dict[str, Any]:
-    line, lesson = desk.summarise(state), desk.lesson(state)
+    line, lesson = desk.summarize(state), desk.lesson(state)
     taught = not lesson.empty or lesson.floor is not None  # what taught nothing takes no place among the last that did
     return {
         "seq": state.seq,

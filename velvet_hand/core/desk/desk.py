@@ -126,6 +126,6 @@ def plan_for(procedure_id: str, common: Mapping[str, Any], choices: Mapping[str,
     return make_plan(procedure, common, choices, find)
 
 
-def summarise(state: State) -> Summary:
+def summarize(state: State) -> Summary:
     """The set-up in a line."""
     return summary(procedure_of(state.plan), state)

@@ -157,12 +157,7 @@ class Corrected(Procedure[P], Generic[P, L]):
             figures=self.told_figures(state, look),
             moves=to_make,
             judged=judged,
-            ready=then.ready,
-            stop=then.stop,
-            again=then.again,
-            quick=then.quick,
-            odds=then.odds,
-            retighten=then.retighten,
+            **then.told,
             caveats=(
                 *off_caveats(state, (look,)),
                 *(zero_caveat() if lost else ()),

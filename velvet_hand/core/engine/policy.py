@@ -7,8 +7,8 @@ is not. Odds are compared with the best that could be had here, never with a fix
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Generic, TypeVar
+from dataclasses import dataclass, fields
+from typing import Any, Generic, TypeVar
 
 import numpy as np
 
@@ -56,6 +56,11 @@ class Next:
     quick: QuickLook | None = None
     odds: float | None = None
     retighten: bool = False
+
+    @property
+    def told(self) -> dict[str, Any]:
+        """As a solution tells it."""
+        return {one.name: getattr(self, one.name) for one in fields(self)}
 
 
 @dataclass(frozen=True, slots=True, eq=False)

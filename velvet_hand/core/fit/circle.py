@@ -179,7 +179,7 @@ def fit_circle(
     -------
     CircleFit
         Loss: sum of squares of the readings used. A wild reading is named only when
-        ``N >= 3 + 2 w`` (w wild ones), each by the studentised residual at 1 %, shared by the N
+        ``N >= 3 + 2 w`` (w wild ones), each by the studentized residual at 1 %, shared by the N
         readings (Bonferroni), the one or two tried whose leaving out helps most; two only if no single lobing order explains all
         readings as well.
 

@@ -57,7 +57,7 @@ export function plain(parts: readonly Part[], unit: Unit, resolutionMm: number):
   return parts.map((part) => plainPart(part, unit, resolutionMm)).join('')
 }
 
-/** A number of millimetres for an input field: as short as it can be, exact. */
+/** A number of millimeters for an input field: as short as it can be, exact. */
 export const fieldMm = (mm: number): string => String(Number(mm.toPrecision(9)))
 
 const DAY = new Intl.DateTimeFormat('en-GB', {

@@ -263,7 +263,7 @@ def _within_range(d: complex, already: complex, holder: AdjustableBody) -> tuple
     """The part of ``d`` that the body can do, and how far from true that leaves it.
 
     ``|already + d| > clearance``: the most that can be done is the point of the limiting circle
-    towards the goal; off center left ``|already + d| - clearance``.
+    toward the goal; off center left ``|already + d| - clearance``.
     """
     clearance, goal = holder.clearance_mm or 0.0, already + d
     if abs(goal) <= clearance:

@@ -16,7 +16,7 @@ interface Props {
   field: string
 }
 const props = defineProps<Props>()
-/** No gauge to round by yet: half a thousandth of a millimetre. */
+/** No gauge to round by yet: half a thousandth of a millimeter. */
 const FINE_MM = 0.0005
 const here = computed(() => props.told.filter((t) => t.field === props.field))
 </script>

@@ -23,7 +23,7 @@ export function useChuckFace(props: Readonly<Props>) {
   const rings = computed(() => props.scene.rings_mm.map((mm) => mm * scale.value))
   /** Small work is still drawn big enough to be seen. */
   const workPx = computed(() => Math.min(Math.max(props.scene.work_radius_mm * scale.value, 34), R * 0.86))
-  /** Pixels a millimetre of offset, so that the words about magnification stay true on the work itself. */
+  /** Pixels a millimeter of offset, so that the words about magnification stay true on the work itself. */
   const offsetScale = computed(() => (workPx.value / props.scene.work_radius_mm) * props.scene.magnification)
   const shift = computed(() => {
     const raw = step(props.scene.x_mm, props.scene.y_mm, turn.value, offsetScale.value)

@@ -315,6 +315,25 @@ def test_a_journal_out_of_round_is_told_apart_from_a_bend() -> None:
     assert "Bent" not in plain(solution.told, "mm", 0.001)
 
 
+def test_a_job_that_only_measures_ends_with_its_finding_and_may_be_accepted_beside_it() -> None:
+    hand = Hand(outside("shaft", noted="all"))
+    rings = sorted({s.ring for s in desk.load(hand.events).stations})
+    hand.read({ring: at(0.0 if ring == rings[0] else 0.15, 70) for ring in rings})
+    hand.send(ev.Proved(pass_no=1))
+    state = desk.load(hand.events)
+    assert there(state.verdict).outcome == "outside"
+    panel = hand.panel()
+    step = desk.procedure_of(state.plan).path(state.plan)[-1]
+    assert panel.name == step.id == "clear_to_run"  # the way goes on without an excuse
+    assert [a.id for a in panel.others] == ["accept"]
+    hand.send(ev.StepPassed(step=step.id, checked=tuple(c.id for c in step.cautions)))
+    hand.send(ev.Accepted(reason="for roughing"))
+    hand.send(ev.StepPassed(step=step.id, checked=tuple(c.id for c in step.cautions)))
+    said = [plain(words, "mm", 0.001) for words in (hand.panel().headline, *hand.panel().why)]
+    assert said[0] == "Accepted: for roughing"
+    assert any(one.startswith("Outside") for one in said[1:])
+
+
 def _record(hand: Hand) -> tuple[State, Pass]:
     state = desk.load(hand.events)
     return state, state.passes[-1]

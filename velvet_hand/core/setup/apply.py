@@ -89,7 +89,8 @@ def _step_passed(state: State, body: ev.StepPassed) -> None:
             "Check each one, then go on.",
             "checked",
         )
-    if body.step == CLEAR and not (state.accepted or (state.verdict and state.verdict.outcome == "holds")):
+    found = state.verdict is not None and (state.only_reads or state.verdict.outcome == "holds")
+    if body.step == CLEAR and not (state.accepted or found):
         raise NotNow("not_now", "It is neither proved nor accepted.", "Prove it, or accept it with a reason, first.")
     if body.step in (NIP_UP, PROVE):
         raise NotNow("not_now", "This step is passed by doing it.", "Tighten everything, or read the proof.")
@@ -270,7 +271,9 @@ def _proved(state: State, event: ev.Event, body: ev.Proved) -> None:
     if left:
         raise NotNow("not_now", "The pass is not complete.", f"Still to read: {', '.join(left)}.")
     state.verdict = event.verdict
-    if event.verdict and event.verdict.outcome == "holds":
+    if event.verdict and (
+        state.only_reads or event.verdict.outcome == "holds"
+    ):  # a finding ends a job that only measures
         state.steps[PROVE] = ev.StepPassed(step=PROVE)
 
 

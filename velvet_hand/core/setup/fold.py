@@ -52,6 +52,7 @@ def fold(
         opened_at=first.at,
         changed_at=first.at,
         tight=tight,
+        only_reads=tight,
     )
     for event in effective[1:]:
         apply(state, event)

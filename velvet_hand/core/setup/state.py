@@ -67,6 +67,7 @@ class State(Generic[P_co]):
     half: MoveRecord | None = None
     tightenings: list[int] = field(default_factory=list)
     tight: bool = False
+    only_reads: bool = False
     quick: bool = False
     verdict: Verdict | None = None
     accepted: str | None = None

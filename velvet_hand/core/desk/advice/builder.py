@@ -93,6 +93,11 @@ class Builder:
         event = ev.PressTested(went="plus" if pushed == -1 else "minus", gauge="far" if slot else "")
         return (Action(id="turned", label="It goes the other way", key="W", events=(event,)),)
 
+    def _accept(self) -> Action:
+        """Good enough as it is, for a reason."""
+        accepted = ev.Accepted(reason="")
+        return Action(id="accept", label="Accept with a reason", key="A", events=(accepted,), needs_reason=True)
+
     def _read_again(self, number: int) -> Action:
         return Action(id="again", label="Read again", key="R", events=(ev.PassClosed(pass_no=number),))
 

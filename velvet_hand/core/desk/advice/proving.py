@@ -7,7 +7,7 @@ from ...path.steps import Step
 from ...setup import events as ev
 from ...wording import Text, strong, text
 from ..panel import Action, Check, Panel
-from .builder import unread
+from .builder import unread, verdict_text
 from .reading import Reading
 
 PROOF_WHY = "A full pass and the first spot again. Only this pass can sign it off."
@@ -138,9 +138,7 @@ class Proving(Reading):
 
     def _not_held(self) -> tuple[Panel, ...]:
         """The proof does not hold: correct it, or accept it with a reason."""
-        accept = Action(
-            id="accept", label="Accept with a reason", key="A", events=(ev.Accepted(reason=""),), needs_reason=True
-        )
+        accept = self._accept()
         again = self._read_again(self.solution.pass_no)
         settles = self.solution.again
         if self.solution.retighten:
@@ -177,6 +175,7 @@ class Proving(Reading):
             headline=self._verdict_text(),
             why=(
                 *((self.solution.told,) if self.solution.told else ()),
+                *((verdict_text(found),) if self.state.accepted and (found := self.state.verdict) else ()),
                 *self._band(self.state.verdict),
                 text("It is in the Logbook."),
             ),

@@ -150,15 +150,7 @@ class Reading(Quick):
             why.append(text(WAY_WORDS[name]))
         if self.state.verdict is not None:
             why.insert(0, self._verdict_text())
-            others.append(
-                Action(
-                    id="accept",
-                    label="Accept with a reason",
-                    key="A",
-                    events=(ev.Accepted(reason=""),),
-                    needs_reason=True,
-                )
-            )
+            others.append(self._accept())
         elif name == "Correct further" or (solution.judged and solution.judged.outcome != "outside"):
             others.append(self._go_nip_up("Tighten as it is", "N"))
         tapped = isinstance(move, Tap | TapRound | Swing)

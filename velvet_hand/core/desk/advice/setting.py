@@ -38,8 +38,15 @@ class Setting(Builder):
             ask=step.ask,
             ask_label=step.ask_label if step.ask == "gap" else "",
             primary=Action(id="pass", label=label, key="Enter", events=(passed,)),
-            others=() if step.hold else (skip,),
+            others=(*(() if step.hold else (skip,)), *self._acceptance(step)),
         )
+
+    def _acceptance(self, step: Step) -> tuple[Action, ...]:
+        """A finding that does not hold may be accepted, beside being found."""
+        verdict = self.state.verdict
+        if step.id != CLEAR or self.state.accepted or verdict is None or verdict.outcome == "holds":
+            return ()
+        return (self._accept(),)
 
     def set_gauge(self, step: Step) -> Panel:
         """Press test, then zero."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from datetime import date
 
 import pytest
 
@@ -291,3 +292,20 @@ def test_a_press_test_that_was_right_goes_on_after_it_was_made_again() -> None:
     person.send(ev.PressTested(went="plus"))
     assert person.panel().primary is not None
     assert desk.lesson(desk.load(person.events)).taught == {}
+
+
+def test_an_indicator_overdue_for_its_check_is_told_at_the_plan_the_proof_and_the_log() -> None:
+    person = Person()
+    late = person.plan.gauge.model_copy(update={"check_due": date(2025, 12, 31)})
+    plan = person.plan.model_copy(update={"gauge": late})
+    person.events[0] = person.events[0].model_copy(update={"body": ev.Opened(plan=plan)})
+    words = "was due for its check on December 31, 2025"
+    assert any(words in plain(one.text, "mm", 0.001) for one in desk.check_plan(plan, date(2026, 1, 5)))
+    assert desk.check_plan(plan, date(2025, 12, 31)) == desk.check_plan(person.plan, date(2026, 1, 5))
+    person.send(ev.Tightened())
+    person.read_all(0.0, 0.0, 0.0, 0.0, closing=0.0)
+    assert any(words in plain(why, "mm", 0.001) for why in person.panel().why)
+    person.send(ev.Proved(pass_no=1))
+    view = person.view()
+    assert any(words in plain(one, "mm", 0.001) for one in view.told)
+    assert words in plain(view.log[-1].what, "mm", 0.001)

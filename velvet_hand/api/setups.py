@@ -6,6 +6,7 @@ import csv
 import io
 import re
 from collections.abc import Sequence
+from datetime import date
 from typing import Any
 
 from flask import Response, current_app, json
@@ -75,14 +76,14 @@ def _find(kind: str, item_id: str, field: str) -> Gauge | Stock:
 )
 def check_plan(body: PlanIn) -> Response:
     """Nothing is kept."""
-    return _answer(PlanOut(told=list(desk.check_plan(_plan(body)))))
+    return _answer(PlanOut(told=list(desk.check_plan(_plan(body), date.today()))))
 
 
 @bp.post("/setups", summary="Open a set-up", responses={200: SetupView, 201: SetupView, **documented(404, 409)})
 def open_setup(body: OpenIn) -> Response:
     """Opening the same set-up again changes nothing and answers 200."""
     plan = _plan(body.plan)
-    desk.check_plan(plan)
+    desk.check_plan(plan, date.today())
     event = ev.Event(id=body.event_id, seq=1, at=body.at, author=body.author, body=ev.Opened(plan=plan))
     kept = store.open_setup(body.id, event)
     return _answer(desk.show(kept.events, str(body.id), kept.state), 201 if kept.added else 200)

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from datetime import date
 from typing import Any
 
 from ..engine.procedure import Registered
 from ..errors import BadInput, NotNow
 from ..filling import Find
 from ..memory import Lesson
+from ..path.lathe import overdue
 from ..plan.base import BasePlan
 from ..procedures.registry import PROCEDURES
 from ..setup import events as ev
@@ -27,9 +29,9 @@ def procedure_of(plan: BasePlan) -> Registered:
     return PROCEDURES[plan.procedure]
 
 
-def check_plan(plan: BasePlan) -> tuple[Caveat, ...]:
-    """Refuse a plan that cannot work; return what is to be told at the start."""
-    return procedure_of(plan).check_plan(plan)
+def check_plan(plan: BasePlan, on: date | None = None) -> tuple[Caveat, ...]:
+    """Refuse a plan that cannot work; return what is to be told at the start, on that day if it is known."""
+    return (*procedure_of(plan).check_plan(plan), *(overdue(plan, on) if on else ()))
 
 
 def load(events: Sequence[ev.Event]) -> State:

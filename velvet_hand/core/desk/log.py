@@ -8,6 +8,7 @@ from uuid import UUID
 from ..errors import VelvetHandError
 from ..gauge import Gauge
 from ..move import Jaws
+from ..path.lathe import overdue
 from ..plan.base import BasePlan
 from ..quantity import KIND_WORDS
 from ..readings import Station
@@ -104,6 +105,7 @@ def _what(
             return text(
                 f"Proof, pass {number}: ", strong(_OUTCOME[v.outcome]), ", ", length(v.value_mm), " ± ",
                 length(v.band_mm), f" {KIND_WORDS[v.value.kind]}, limit ", length(v.limit_mm), ".",
+                *(part for late in overdue(plan, event.at.date()) for part in (" ", *late.text)),
             )  # fmt: skip
         case ev.Accepted(reason=reason):
             return text(f"Accepted: {reason}")

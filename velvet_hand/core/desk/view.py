@@ -8,6 +8,7 @@ from typing import Any, Literal
 from ..engine.procedure import Registered
 from ..memo import once
 from ..model import Model
+from ..path.lathe import overdue
 from ..plan.base import School
 from ..quantity import KIND_WORDS, LimitKind, Quantity
 from ..readings import Pass, Purpose, Reading, Station
@@ -173,7 +174,12 @@ def view(procedure: Registered, state: State, setup_id: str, log: tuple[LogLine,
 
 def _told(procedure: Registered, state: State) -> tuple[Text, ...]:
     """What was told at the start, once for a set-up."""
-    return once(state.memo, "told", -1, lambda: tuple(c.text for c in procedure.check_plan(state.plan)))
+
+    def told() -> tuple[Text, ...]:
+        plan = state.plan
+        return tuple(c.text for c in (*procedure.check_plan(plan), *overdue(plan, state.opened_at.date())))
+
+    return once(state.memo, "told", -1, told)
 
 
 def _path(procedure: Registered, state: State) -> tuple[PathStop, ...]:

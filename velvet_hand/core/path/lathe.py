@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from datetime import date
 
 from ..angles import SAME_SPOT_DEG, apart
 from ..errors import BadInput
@@ -146,6 +147,22 @@ def check_ball(plan: BasePlan) -> None:
             "Check the bore’s diameter and its unit, or use an indicator with a smaller ball.",
             "part.diameter",
         )
+
+
+def overdue(plan: BasePlan, on: date) -> tuple[Caveat, ...]:
+    """Each indicator whose check was due before that day."""
+    each = {slot: plan.gauge_in(slot) for slot in plan.slots}
+    late = {gauge.name: gauge.check_due for gauge in each.values() if gauge.check_due and gauge.check_due < on}
+    return tuple(
+        Caveat(
+            code="check_overdue",
+            field="gauge_id",
+            text=text(
+                f"{name} was due for its check on {due:%B} {due.day}, {due.year}: nobody vouches for what it shows."
+            ),
+        )
+        for name, due in late.items()
+    )
 
 
 def tell_gauge(plan: BasePlan) -> tuple[Caveat, ...]:

@@ -6,6 +6,7 @@ from typing import Any, Literal
 
 from ...engine.procedure import Registered
 from ...move import Move
+from ...path.lathe import overdue
 from ...quantity import KIND_WORDS
 from ...readings import Pass
 from ...setup import events as ev
@@ -123,6 +124,10 @@ class Builder:
         if verdict.settle:
             found.append(text(f"What would settle it: {verdict.settle}."))
         return (*found, *self._band(verdict))
+
+    def _late(self) -> tuple[Text, ...]:
+        """An indicator that is overdue for its check."""
+        return tuple(one.text for one in overdue(self.state.plan, self.state.changed_at.date()))
 
     def _band(self, verdict: Verdict | None) -> tuple[Text, ...]:
         """What the band is made of, the largest part first."""

@@ -50,6 +50,7 @@ def to_the_first_reading(page: Any) -> None:
 
 def readings(page: Any, values: list[str]) -> None:
     for value in values:
+        page.wait_for_function("() => !document.querySelector('[data-busy]')")
         page.keyboard.type(value)
         page.keyboard.press("Enter")
     page.wait_for_function("() => !document.querySelector('.cell.waits')")

@@ -227,11 +227,21 @@ h1 {
 }
 .limit {
   display: grid;
-  grid-template-columns: 1fr auto;
+  grid-template-columns: minmax(90px, 1fr) auto;
   gap: 8px;
   width: 100%;
 }
 .limit .el-select {
   width: 230px;
+}
+/* Upright there is no room beside: what is told comes below what is asked. */
+@media (max-width: 900px) {
+  .plan {
+    grid-template-columns: minmax(0, 1fr);
+    overflow: auto;
+  }
+  .form {
+    overflow: visible;
+  }
 }
 </style>

@@ -130,6 +130,19 @@ def test_passes_that_see_the_same_are_judged_together_not_until_one_is_lucky() -
     assert np.median([band for _, band in together]) < 0.8 * np.median([band for _, band in apart])
 
 
+@pytest.mark.parametrize("first", [0.0, 0.05])
+def test_a_pass_that_sees_something_else_is_never_averaged_with_the_one_before(first: float) -> None:
+    """Bumped between two passes, and nobody said so: half of the way would be a lie."""
+    plan = make_plan(stations_deg=tuple(45.0 * i for i in range(8)), floor_mm=0.0)
+    measure = ring(plan.model_copy(update={"gauge": LEVER}), flat=True)
+    theta = np.radians([s.angle_deg for s in measure.stations])
+    record = Read(measure, [list(at * np.cos(theta)) for at in (first, 0.05 - first)])
+    record.still = True
+    found = there(measure.judge(measure.look(record, record.passes[-1]), "off_centre", 0.03))
+    assert found.value_mm == pytest.approx(0.05 - first, abs=1e-9)
+    assert found.outcome == ("outside" if first == 0.0 else "holds")
+
+
 @pytest.mark.parametrize("part", [0.5, 1.0], ids=["half a graduation", "whole graduations"])
 @pytest.mark.parametrize("scatter", [0.05, 0.25, 0.43], ids=["calm", "usual", "rough"])
 @pytest.mark.parametrize("spots", [3, 7])

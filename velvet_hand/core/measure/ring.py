@@ -26,6 +26,8 @@ from .base import Measure, Record, before, full_before
 BENDS = 20.0
 #: Groups of passes that read the same spots, by the spots.
 Groups = dict[tuple[float, ...], Repeats]
+#: Two passes of one place differ by no more than so many sigmas, in two dimensions.
+SAME = 3.7
 #: Two spots of a quick look are at least so far from lying opposite each other, or on one another (sine of the angle between).
 LEAST_SQUARE = 0.5
 #: A stretch without readings wider than this proves nothing of what lies there.
@@ -39,6 +41,12 @@ class Mean:
     spots: tuple[float, ...]
     now: Array
     times: int
+
+    def agrees(self, now: Array, variance: float) -> bool:
+        """Does another pass see the same: no farther apart than scatter takes two centers in 999 of 1000 times?"""
+        theta = np.radians(self.spots)
+        apart = np.hypot(*(2 / len(theta) * np.array([np.cos(theta), np.sin(theta)]) @ (now - self.now)))
+        return bool(apart <= SAME * (variance * 2 / len(theta) * (1 + 1 / self.times)) ** 0.5)
 
 
 @dataclass(frozen=True, slots=True)
@@ -268,7 +276,7 @@ class Ring(Measure):
         taught = groups if calm else earlier
         alone = seen = see(angles, now, groups, variance, freedom, self.finish)
         mean = Mean(angles, now, 1)
-        if same is not None and same.spots == angles and calm:
+        if same is not None and same.spots == angles and calm and same.agrees(now, variance):
             mean = Mean(angles, (same.now * same.times + now) / (same.times + 1), same.times + 1)
             seen = see(angles, mean.now, groups, variance, freedom, self.finish, mean.times)
         return replace(look, groups=taught, variance=variance, round=seen, alone=alone, mean=mean if calm else None)

@@ -103,7 +103,7 @@ def test_what_a_quick_look_shows_is_corrected_at_once() -> None:
     panel = person.panel()
     assert words(panel.headline).startswith("Just tighten jaw 1 down")
     assert there(there(panel.aim).now_mm) == pytest.approx(values[0], abs=1e-6)
-    assert [a.label for a in panel.others][-2:] == ["It goes the other way", "Indicator bumped"]
+    assert [a.label for a in panel.others][-2:] == ["Wrong way", "Indicator bumped"]
     person.do(0)
     assert not state_of(person).tight
 

@@ -184,7 +184,7 @@ class Corrected(Procedure[P], Generic[P, L]):
         look = self.look(state, one)
         got = learning.got_mm(state, one.number, self.looks(state), learning.along_fit)
         mine = [m.asked.mm for m in state.moved_in(one.number) if m.asked]
-        judged = None if one.quick or not look.complete else self.judge(state, look)
+        judged = self.judge(state, look) if look.complete else None
         return self.line(state, one, look, judged, max(mine, default=None), max(got)[1] if got else None)
 
     @abstractmethod

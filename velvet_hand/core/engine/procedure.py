@@ -101,6 +101,8 @@ class Procedure(ABC, Generic[P]):
 
     def _solution(self, state: State[P]) -> Solution:
         found, one = self.solve(state), state.open_pass
+        if one is not None and one.quick:
+            return found.model_copy(update={"judged": None})  # it says what has changed, and proves nothing
         if found.judged is None or one is None or (why := self.doubt(state, one)) is None:
             return found
         changes: dict[str, Any] = {"judged": doubted(found.judged, why)}
@@ -133,6 +135,8 @@ class Procedure(ABC, Generic[P]):
 
     def _row(self, state: State[P], one: Pass) -> Row:
         found = self.figures(state, one)
+        if one.quick:
+            return found.model_copy(update={"outcome": None})
         if found.outcome == "holds" and self.doubt(state, one) is not None:
             return found.model_copy(update={"outcome": "cannot_tell"})
         return found

@@ -92,7 +92,7 @@ class Builder:
         )
         pushed = self.state.push_far if slot else self.state.push_reads
         event = ev.PressTested(went="plus" if pushed == -1 else "minus", gauge="far" if slot else "")
-        return (Action(id="turned", label="It goes the other way", key="W", events=(event,)),)
+        return (Action(id="turned", label="Wrong way", key="W", events=(event,)),)
 
     def _accept(self) -> Action:
         """Good enough as it is, for a reason."""

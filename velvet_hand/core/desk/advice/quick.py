@@ -35,7 +35,7 @@ class Quick(Builder):
             headline=text("Quick look. Read ", strong(left[0].label.lower()), "."),
             why=(*self._caveats(), text(f"Only {both}. {QUICK_WHY}")),
             others=(
-                Action(id="again", label="Read the full pass", key="F", events=(full,)),
+                Action(id="again", label="Full pass", key="F", events=(full,)),
                 self._zero_afresh(left[0].id, "Z"),
             ),
         )

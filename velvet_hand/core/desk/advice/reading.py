@@ -140,7 +140,7 @@ class Reading(Quick):
             others.append(Action(id="eased", label="Only backed off", key="E", events=(eased,)))
         quick = self.state.passes[move.pass_no - 1].quick
         again = self._read_again(move.pass_no)
-        others += [again.model_copy(update={"label": "Read the full pass"}) if quick else again, *self._other_way(move)]
+        others += [again.model_copy(update={"label": "Full pass"}) if quick else again, *self._other_way(move)]
         if not self.state.plan.gauge.measures_gap:
             others.append(self._zero_afresh(unread(self.state), "Z"))
         why = [*((move.sentence,) if move.short else ()), move.reason, *(c.text for c in solution.caveats)]

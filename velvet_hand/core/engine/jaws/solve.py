@@ -226,7 +226,7 @@ def pass_figures(state: State[JawPlan], one: Pass) -> Row:
         after[one.number + 1] = look_at(state, state.passes[one.number])
     pairs = got_mm(state, one.number, after, along)
     mine = [m.asked.mm for m in state.moved_in(one.number) if m.asked]
-    judged = judge_look(state, look) if look.complete and not one.quick else None
+    judged = judge_look(state, look) if look.complete else None
     toward = toward_words(state, fit.toward_deg) if fit else ()
     got = _got_of_largest(pairs) if sum(a for a, _ in pairs) else None
     return pass_line(state, one, look, toward, judged, max(mine, default=None), got)

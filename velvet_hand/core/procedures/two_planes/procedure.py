@@ -163,6 +163,8 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
                 "x_mm": leads.fit.x_mm if leads.fit else None,
                 "y_mm": leads.fit.y_mm if leads.fit else None,
                 "need_reading": () if not complete else base.need_reading,
+                "quick": None,  # the odds of the jaws alone say nothing of the far end
+                "odds": None,
             }
         )
 

@@ -6,6 +6,9 @@ import { arrow, polar, reach, step, within, type Point } from './polar'
 
 export const R = 180
 export const axis: Point = { x: 330, y: 252 }
+/** Where the tools of the page lie over the picture: from this height down, and from here to the right. */
+const TOOLS_FROM = 430
+const TOOLS_LEFT = 372
 /** A shim is drawn at least this thick, so that it can be seen. */
 const SHIM_PX = 7
 
@@ -106,8 +109,9 @@ export function useChuckFace(props: Readonly<Props>) {
         ? props.scene.gauge.station_label
         : bareLength(needle, prefs.unit, props.resolutionMm, props.scene.gauge.signed)
     const width = Math.max(54, words.length * 10 + 18)
-    const x = Math.min(Math.max(head.x - width / 2, 4), 644 - width)
     const y = Math.min(Math.max(head.y - 15, 4), 466)
+    const right = y > TOOLS_FROM ? TOOLS_LEFT : 644 // the tools of the page lie over the lower right corner
+    const x = Math.min(Math.max(head.x - width / 2, 4), right - width)
     return { deg, tip, head, words, width, box: { x, y } }
   })
 

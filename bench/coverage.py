@@ -134,7 +134,7 @@ def _truth(made: Body, plan: BasePlan) -> float:
     return made.past_limit_mm / twice + plan.limit.mm
 
 
-def _runs(procedure: str, surface: str, spots: int, reads_to: float, seed: int) -> Tally:
+def runs(procedure: str, surface: str, spots: int, reads_to: float, seed: int) -> Tally:
     """One set-up, worked to its end."""
     rng = np.random.default_rng([seed, 77])
     plan, found = _planned(procedure, seed, surface, spots), Tally()
@@ -194,7 +194,7 @@ def _cell(setups: int, job: tuple[str, int, str, str]) -> tuple[tuple[str, int, 
     name, spots, surface, habit = job
     found = Tally()
     for seed in range(setups):
-        found.add(_runs(name, surface, spots, HABITS[habit], seed))
+        found.add(runs(name, surface, spots, HABITS[habit], seed))
     return job, found
 
 

@@ -212,7 +212,7 @@ def test_a_holder_remembers_and_can_be_made_to_forget(client: Any) -> None:
     memory = setups.memory_of(chuck)
     assert memory.setups == 1
     assert 0.7 < memory.taught["gain_1"][0][0] < 1.2
-    assert "of a move arrives" in remembered(client, "four-jaw-315")
+    assert "% of what is asked" in remembered(client, "four-jaw-315")
     told = check(client, lathe("four_jaw", holder_id="four-jaw-315")).json["told"]
     assert "memory" in [c["code"] for c in told]
     view = open_plan(client, lathe("four_jaw", holder_id="four-jaw-315")).json

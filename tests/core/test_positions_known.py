@@ -213,7 +213,7 @@ def test_what_a_holder_answered_is_in_the_next_aim_and_said() -> None:
         hand.read(at(0.1, 90))
     assert there(knowing.solve().moves[0].asked).mm > there(fresh.solve().moves[0].asked).mm * 1.15
     told = [c for c in desk.check_plan(outside("faceplate", memory=memory)) if c.code == "memory"]
-    assert "0.80 of a move arrives" in plain(told[0].text, "mm", 0.0005)
+    assert "moves do 80 % of what is asked" in plain(told[0].text, "mm", 0.0005)
 
 
 def test_a_shift_that_scatters_more_than_it_repeats_is_hardly_believed() -> None:

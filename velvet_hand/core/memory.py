@@ -77,12 +77,12 @@ def _best(lessons: tuple[tuple[float, float], ...]) -> float:
 def memory_words(memory: Memory) -> tuple[Bit, ...]:
     """What a memory leads to expect, in a few words: what of a move arrives, the shift on tightening, taps, repeats."""
     known = {name: _best(lessons) for name, lessons in memory.taught.items() if lessons}
-    gains = [f"{known[name]:.2f}" for name in ("gain_1", "gain_2", "gain") if name in known]
+    gains = [f"{100 * known[name]:.0f}" for name in ("gain_1", "gain_2", "gain") if name in known]
     parts: list[tuple[Bit, ...]] = []
     if gains:
-        parts.append((f"{' and '.join(dict.fromkeys(gains[:2]))} of a move arrives",))
+        parts.append((f"moves do {' and '.join(dict.fromkeys(gains[:2]))} % of what is asked",))
     if "log_gain" in known:
-        parts.append((f"{math.exp(known['log_gain']):.2f} of a tap stays",))
+        parts.append((f"taps do {100 * math.exp(known['log_gain']):.0f} % of what is figured",))
     shift = math.hypot(*(known.get(name, 0.0) for name in ("shift_1", "shift_2", "shift")))
     if shift >= SEEN_MM:
         parts.append(("shifts ", length(shift), " on tightening"))

@@ -181,7 +181,7 @@ def remembered(memory: Memory) -> Text:
     --------
     >>> from .wording import plain
     >>> plain(remembered(Memory(setups=2, taught={"gain_1": ((0.847, 1e-4),), "shift_1": ((0.005, 1e-9),)})), "mm", 0.001)
-    'Remembers 2 set-ups: 0.85 of a move arrives, shifts 0.005 mm on tightening'
+    'Remembers 2 set-ups: moves do 85 % of what is asked, shifts 0.005 mm on tightening'
     """
     if not memory.setups:
         return ()

@@ -66,7 +66,7 @@ def tap_move(
         title=title,
         teaches=teaches,
         sentence=text("At ", *where, ": ", strong(f"tap {what}"), f" inward, {needle.to}."),
-        reason=text(*reason, f" {bring}. Soft hammer, {light}; read the needle when it is still. "),
+        reason=text(*reason, f" {bring}. Soft hammer, {light}. "),
         log=text(f"{what.capitalize()} tapped at {degrees(deg)} (asked ", length(asked_mm), ")"),
     )
 

@@ -1,0 +1,35 @@
+"""The benches run, and a small one of each is held to what they promise: from a clean clone they are the measure of success."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import pytest
+
+from bench import advice, coverage
+from velvet_hand.core.plan.base import BasePlan
+
+
+@pytest.mark.parametrize("physics", ["A", "B"])
+@pytest.mark.parametrize("cell", advice.CELLS, ids=[words for words, _, _ in advice.CELLS])
+def test_a_few_trials_are_proved_in_few_passes_and_truly(
+    cell: tuple[str, str, Callable[[float, float], BasePlan]], physics: str
+) -> None:
+    _, kind, plan = cell
+    limit, mark = advice.LIMITS[0]
+    trials = [advice.trial(kind, plan(limit, mark), physics, "cold", seed) for seed in range(4)]
+    assert all(one.held and not one.false for one in trials)
+    assert sum(one.passes for one in trials) <= 4 * 3.5
+    assert all(one.readings >= one.passes for one in trials)
+
+
+@pytest.mark.parametrize("procedure", ["four_jaw", "vise"])
+def test_a_small_coverage_holds_what_it_says(procedure: str) -> None:
+    found = coverage.Tally()
+    for surface in ("clean", "lobed"):
+        for seed in range(3):
+            found.add(coverage.runs(procedure, surface, 8, 0.5, seed))
+    assert found.passes >= 8
+    assert found.inside >= 0.8 * found.passes
+    assert found.false_proofs == 0
+    assert len(coverage.row("all", found)) == len(coverage.HEAD)

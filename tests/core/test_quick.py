@@ -131,6 +131,24 @@ def test_without_the_same_zero_there_is_none(closing: float) -> None:
             moved.send(ev.Tightened(quick=True))
 
 
+@pytest.mark.parametrize("tight", [True, False])
+def test_a_look_that_runs_off_the_dial_says_to_read_the_full_pass_and_nothing_else(tight: bool) -> None:
+    person = tightened() if tight else Person(stations_deg=EIGHT)
+    if not tight:
+        values = off(person, 0.020, 0.005)
+        person.read_all(*values, closing=values[0])
+        move = person.solve().moves[-1]
+        person.send(ev.MoveDone(pass_no=1, move_id=move.id, quick=True))
+    person.read("s1", "+off")
+    person.read("s3", "0")
+    panel = person.panel()
+    assert ("Read jaw 1" if tight else "zero afresh at jaw 1") in words(panel.headline)
+    assert panel.primary is None or [e.type for e in panel.primary.events] == [
+        "zero_set"
+    ]  # nothing that goes on to tighten
+    assert len(state_of(person).asked()) == 8
+
+
 def test_the_full_pass_may_be_read_instead_before_and_in_the_middle_of_it() -> None:
     for begun in (False, True):
         person = tightened()

@@ -86,7 +86,7 @@ class Corrected(Procedure[P], Generic[P, L]):
         """What comes after a complete pass: move, tighten, or stop."""
         current, known = state.passes[-1], self.answers(state).after(state)
         if judged is None or known.lost or current.back or not state.proved or look.fit is None:
-            return Next(ready=current.quick)
+            return Next(ready=current.quick and state.tight)
         chance = self.odds(state, self.look(state, full_before(state, current)), judged)
         if chance is None:
             return Next()
@@ -147,7 +147,7 @@ class Corrected(Procedure[P], Generic[P, L]):
                 beyond = self.off_dial(state, look)
                 found = (beyond,) if beyond else ()
         to_make = tuple(m for m in found if m.id not in made)
-        then = Next(ready=current.quick)
+        then = Next(ready=current.quick and state.tight)
         if look.complete and not look.off:
             then = self.then(state, look, judged or self._judged_before(state, current), to_make)
         lost = bool(look.complete and look.off and not found and not made)

@@ -87,7 +87,7 @@ def _next(state: State[JawPlan], look: Look, known: Answered[Screwed], to_make: 
     full = look_at(state, full_before(state, current))  # what a full pass can prove, it says by itself
     judged = judge_look(state, full)
     if judged is None or known.lost or current.back or look.round is None:
-        return Next(ready=current.quick)
+        return Next(ready=current.quick and state.tight)
     if not to_make and not current.moved and wanted(state, look, known):
         return Next()  # the dial cannot show its aim: zero first
     left = 2 * abs(complex(*look.round.center))

@@ -149,6 +149,23 @@ def test_a_look_that_runs_off_the_dial_says_to_read_the_full_pass_and_nothing_el
     assert len(state_of(person).asked()) == 8
 
 
+@pytest.mark.parametrize("quick", [True, False])
+def test_after_a_tightening_too_a_wrong_way_leads_to_the_press_test_and_to_no_move(quick: bool) -> None:
+    person = tightened(quick=quick)
+    worse = off(person, 0.045, 0.012)
+    if quick:
+        person.read("s1", f"{worse[0]:.6f}")
+        person.read("s3", f"{worse[2]:.6f}")
+    else:
+        person.read_all(*worse, closing=worse[0])
+        person.send(ev.Proved(pass_no=2))
+    panel = person.panel()
+    assert panel.name == "press"
+    assert [e.type for a in panel.others for e in a.events] == ["press_tested", "press_tested"]
+    person.send(ev.PressTested(went="minus"))
+    assert person.panel().name != "press"
+
+
 def test_the_full_pass_may_be_read_instead_before_and_in_the_middle_of_it() -> None:
     for begun in (False, True):
         person = tightened()

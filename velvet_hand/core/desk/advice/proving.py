@@ -48,6 +48,8 @@ class Proving(Reading):
     def _after_quick(self, step: Step) -> tuple[Panel, ...]:
         """All is tight and a quick look is read: correct at once, or read the full pass."""
         solution = self.solution
+        if self._went_wrong():
+            return (self._pressed_again(),)
         panel = self._panel(
             self._still(),
             name="prove",
@@ -139,6 +141,8 @@ class Proving(Reading):
 
     def _not_held(self) -> tuple[Panel, ...]:
         """The proof does not hold: correct it, or accept it with a reason."""
+        if self._went_wrong():
+            return (self._pressed_again(),)
         accept = self._accept()
         again = self._read_again(self.solution.pass_no)
         settles = self.solution.again

@@ -47,13 +47,11 @@ MOST = 8
 
 @dataclass(slots=True)
 class Tally:
-    """Passes judged, bands that held the truth, and verdicts by how they were wrong; ``near``: within two bands of the limit."""
+    """Passes judged, bands that held the truth, and verdicts near a limit (within two bands of it) by how they were wrong."""
 
     passes: int = 0
     inside: int = 0
-    holds: int = 0
     false_holds: int = 0
-    outside: int = 0
     false_outside: int = 0
     open: int = 0
     judged: int = 0
@@ -175,9 +173,7 @@ def _count(found: Tally, said: Verdict, kind: LimitKind, truth: float) -> None:
         again = judge(kind, said.value_mm, limit, said.terms)
         found.judged += 1
         found.open += again.outcome == "cannot_tell"
-        found.holds += again.outcome == "holds"
         found.false_holds += again.outcome == "holds" and truth > limit
-        found.outside += again.outcome == "outside"
         found.false_outside += again.outcome == "outside" and truth <= limit
 
 

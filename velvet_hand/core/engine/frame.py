@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from dataclasses import replace
 from functools import partial
 from typing import Any, Generic
 
@@ -22,7 +21,7 @@ from . import learning
 from .answers import Answers
 from .learning import Learned
 from .look import L, Looks
-from .policy import SMALL, Next, Odds, next_of, quick_before, quick_next
+from .policy import SMALL, Next, Odds, next_of
 from .procedure import P, Procedure
 from .telling import drift_caveat, empty, odd_caveat, off_caveats, wild_caveats, zero_caveat
 
@@ -90,14 +89,10 @@ class Corrected(Procedure[P], Generic[P, L]):
         chance = self.odds(state, self.look(state, full_before(state, current)), judged)
         if chance is None:
             return Next()
-        acts = self.acts_of(state, to_make)
-        if current.quick and not current.moved:
-            return quick_next(state, chance, acts)
-        then = next_of(
-            chance, judged, acts, left=bool(to_make), tight=state.tight, moved=bool(current.moved), straight=True,
+        return next_of(
+            state, chance, judged, self.acts_of(state, to_make), left=bool(to_make), straight=True,
             stop=self.stop_for(state, look, judged), small=self.small_words,
         )  # fmt: skip
-        return replace(then, quick=quick_before(state, chance, acts))
 
     @abstractmethod
     def told_figures(self, state: State[P], look: L) -> tuple[Figure, ...]:
@@ -138,7 +133,8 @@ class Corrected(Procedure[P], Generic[P, L]):
         if current is None:
             return empty(state)
         look, learned = self.look(state, current), self.learned(state)
-        judged = None if current.quick or not look.complete else self.judge(state, look)
+        full = self.look(state, full_before(state, current))  # what a full pass can prove, it says by itself
+        judged = self.judge(state, full) if full.complete else None
         made = set(current.moved)
         found: tuple[Move, ...] = ()
         if look.complete and state.proved and not current.back:
@@ -149,7 +145,7 @@ class Corrected(Procedure[P], Generic[P, L]):
         to_make = tuple(m for m in found if m.id not in made)
         then = Next(ready=current.quick and state.tight)
         if look.complete and not look.off:
-            then = self.then(state, look, judged or self._judged_before(state, current), to_make)
+            then = self.then(state, look, judged, to_make)
         lost = bool(look.complete and look.off and not found and not made)
         center = look.center
         return Solution(
@@ -174,10 +170,6 @@ class Corrected(Procedure[P], Generic[P, L]):
             need_reading=self.what_to_read(look),
             told=self.told(state, look),
         )
-
-    def _judged_before(self, state: State[P], one: Pass) -> Verdict | None:
-        """The last full pass against the limit; None where this pass is one itself."""
-        return self.judge(state, self.look(state, full_before(state, one))) if one.quick else None
 
     def figures(self, state: State[P], one: Pass) -> Row:
         """See ``Procedure``."""

@@ -7,7 +7,7 @@ is not. Odds are compared with the best that could be had here, never with a fix
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from typing import Any, Generic, TypeVar
 
 import numpy as np
@@ -141,21 +141,30 @@ def quick_before(state: State, chance: Odds[A], acts: tuple[A, ...]) -> QuickLoo
 
 
 def next_of(
-    chance: Odds[A], judged: Verdict, acts: tuple[A, ...], *, left: bool, tight: bool, moved: bool, straight: bool, stop: Text, small: str
+    state: State, chance: Odds[A], judged: Verdict, acts: tuple[A, ...], *, left: bool, straight: bool, stop: Text, small: str
 ) -> Next:  # fmt: skip
-    """What comes after a complete pass.
+    """What comes after a complete pass or a quick look, and whether a quick look is worth it then.
 
     Parameters
     ----------
     acts, left
         What is still to be moved, as the estimate knows of it; is anything.
-    tight, moved
-        Was the pass read after the final grip; was anything moved since.
     straight
-        May it be tightened straight after a move?
+        May it be tightened straight after a move, or only looked at quickly?
     stop, small
         Why nothing that is moved could mend it; what is said when what is left is too small to move.
     """
+    current = state.passes[-1]
+    if current.quick and not current.moved:
+        return quick_next(state, chance, acts)
+    found = _next(state.tight, bool(current.moved), chance, judged, acts, left, straight, stop, small)
+    return replace(found, quick=quick_before(state, chance, acts)) if straight else found
+
+
+def _next(
+    tight: bool, moved: bool, chance: Odds[A], judged: Verdict, acts: tuple[A, ...], left: bool, straight: bool, stop: Text, small: str
+) -> Next:  # fmt: skip
+    """``next_of`` after a full pass, or after a move; read after the final grip (``tight``), or not."""
     if moved:
         go = straight and not left and chance.worth()
         return Next(go, chance.straight_on() if go else ())

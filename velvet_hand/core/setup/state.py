@@ -14,7 +14,7 @@ from typing_extensions import TypeVar
 
 from ..errors import BadInput
 from ..gauge import Sense
-from ..measure.base import Measure
+from ..measure.base import Measure, full_before
 from ..memo import Memo, once, without
 from ..move import Move
 from ..plan.base import BasePlan
@@ -138,7 +138,7 @@ class State(Generic[P_co]):
 
     def quick_spots(self) -> tuple[Station, ...]:
         """The spots that tell what has changed since the last full pass; none where that cannot be told by them."""
-        full = next((p for p in reversed(self.passes) if not p.quick), None)
+        full = full_before(self, self.passes[-1]) if self.passes else None
         if (
             full is None
             or full.frames != self.frames

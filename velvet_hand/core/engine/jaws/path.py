@@ -33,7 +33,7 @@ def path(plan: JawPlan) -> tuple[Step, ...]:
             title="Tighten",
             prompt="Tighten in steps, opposite jaws in turn, and watch the needle; the high side takes the last bit.",
             cautions=(
-                Caution(id="thin", text="Thin part goes out of round under full grip: no tighter than it needs."),
+                Caution(id="thin", text="A thin part goes out of round under full grip: no tighter than it needs."),
             ),
         ),
         Step(id="prove", title="Prove", prompt="Everything is tight: read a full pass and the first spot again."),

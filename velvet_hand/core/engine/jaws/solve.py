@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from ...angles import direction_deg
 from ...estimate.pairs import Screwed
 from ...measure.base import full_before
@@ -16,7 +14,7 @@ from ...verdict import Verdict
 from ...wording import Text, angle, length, strong, text
 from ..answers import Answered
 from ..learning import got_mm, wrong_way_caveat
-from ..policy import SMALL, Next, next_of, quick_before, quick_next
+from ..policy import SMALL, Next, next_of
 from ..rings import judge_ring, out_of_round
 from ..telling import clipped_caveat, drift_caveat, odd_caveat, off_caveats, pass_line, wild_caveats, zero_caveat
 from . import off_dial
@@ -64,9 +62,10 @@ def solve(state: State[JawPlan]) -> Solution:
             need_reading=(),
         )
     look, known = look_at(state, current), answered(state)
-    judged = None if current.quick else judge_look(state, look)
+    full = look_at(state, full_before(state, current))  # what a full pass can prove, it says by itself
+    judged = judge_look(state, full)
     to_make = moves(state, look, known)
-    then = _next(state, look, known, to_make) if look.complete else Next()
+    then = _next(state, look, full, known, judged, to_make) if look.complete else Next()
     return Solution(
         pass_no=current.number,
         figures=_figures(state, look),
@@ -81,33 +80,27 @@ def solve(state: State[JawPlan]) -> Solution:
     )
 
 
-def _next(state: State[JawPlan], look: Look, known: Answered[Screwed], to_make: tuple[Move, ...]) -> Next:
-    """What comes after this pass."""
+def _next(
+    state: State[JawPlan], look: Look, full: Look, known: Answered[Screwed], judged: Verdict | None, to_make: tuple[Move, ...]
+) -> Next:  # fmt: skip
+    """What comes after this pass; ``full`` is the last full one, and ``judged``."""
     current = state.passes[-1]
-    full = look_at(state, full_before(state, current))  # what a full pass can prove, it says by itself
-    judged = judge_look(state, full)
     if judged is None or known.lost or current.back or look.round is None:
         return Next(ready=current.quick and state.tight)
     if not to_make and not current.moved and wanted(state, look, known):
         return Next()  # the dial cannot show its aim: zero first
     left = 2 * abs(complex(*look.round.center))
     acts = acts_of(to_make, known.ways or (0, 0))
-    chance = odds(state, full, known, judged)
-    if current.quick and not current.moved:
-        return quick_next(state, chance, acts)
-    then = next_of(
-        chance,
+    return next_of(
+        state,
+        odds(state, full, known, judged),
         judged,
         acts,
         left=bool(to_make),
-        tight=state.tight,
-        moved=bool(current.moved),
         straight=state.plan.school == "high_spot",
         stop=out_of_round(look, judged, left, "moving jaws"),
         small=SMALL,
     )
-    quick = quick_before(state, chance, acts) if state.plan.school == "high_spot" else None
-    return replace(then, quick=quick)
 
 
 def _figures(state: State[JawPlan], look: Look) -> tuple[Figure, ...]:

@@ -44,7 +44,7 @@ class SimulatedShaft(Body):
         if spot.reads == "degrees":
             high = float(turn[int(seen.argmax())] + self._rng.normal(0, 2.0))
             return f"{high % 360:.0f}"
-        mark = self.plan.gauge.graduation_mm / 2
+        mark = self.plan.gauge.graduation_mm * self.hands.reads_to
         return round(float(seen.max() - seen.min() + self._rng.normal(0, self.hands.noise_mm)) / mark) * mark
 
     @property

@@ -41,7 +41,7 @@ def planned(page: Any, part: str, limit: str) -> None:
 def to_the_first_reading(page: Any) -> None:
     page.keyboard.press("Control+Enter")
     page.locator("[data-part=headline]", has_text="Make safe").wait_for()
-    for key in "1234":
+    for key in "12345":
         page.keyboard.press(key)
     for key, then in (("Enter", "Clean"), ("Enter", "jaw"), ("Enter", "Which way"), ("+", "zero"), ("Enter", "Read")):
         page.keyboard.press(key)

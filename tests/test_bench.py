@@ -6,7 +6,8 @@ from collections.abc import Callable
 
 import pytest
 
-from bench import advice, coverage
+from bench import advice, coverage, detective
+from velvet_hand.core.detective.causes import Family
 from velvet_hand.core.plan.base import BasePlan
 
 
@@ -33,3 +34,12 @@ def test_a_small_coverage_holds_what_it_says(procedure: str) -> None:
     assert found.inside >= 0.8 * found.passes
     assert found.false_proofs == 0
     assert len(coverage.row("all", found)) == len(coverage.HEAD)
+
+
+@pytest.mark.parametrize("family", ["ring", "edge"])
+def test_a_few_troubles_are_told_apart(family: Family) -> None:
+    causes = detective.CAUSES[family]
+    ranked = [(c.cause, detective.asked(c, 2)) for c in detective.cases(family, 2, detective.BEYOND)]
+    assert {cause for cause, _ in ranked} >= set(causes) - {"lost_motion"}
+    assert sum(cause == found[0] for cause, found in ranked) >= 0.55 * len(ranked)
+    assert sum(cause in found[:3] for cause, found in ranked) >= 0.8 * len(ranked)

@@ -225,7 +225,7 @@ def test_a_holder_remembers_and_can_be_made_to_forget(client: Any) -> None:
 def test_a_swing_below_nothing_and_an_angle_beyond_a_turn_are_told(client: Any) -> None:
     setup_id = open_plan(client, lathe("shaft", {"noted": "high"})).json["id"]
     for step, checked in (
-        ("make_safe", ["stopped", "board", "sleeves", "carry"]),
+        ("make_safe", ["stopped", "board", "sleeves", "carry", "splines"]),
         ("centres", ["turned", "holes"]),
         ("clean", []),
     ):
@@ -253,7 +253,7 @@ def at_the_plate(client: Any) -> str:
     grid = {"columns": "3", "rows": "2", "repeats": "0"}
     setup_id = str(open_plan(client, lathe("plate", grid)).json["id"])
     for body in (
-        {"type": "step_passed", "step": "make_safe", "checked": ["lift", "edge"]},
+        {"type": "step_passed", "step": "make_safe", "checked": ["lift", "edge", "tips", "eyes"]},
         {"type": "step_passed", "step": "clean", "checked": []},
         {"type": "press_tested", "went": "plus", "gauge": ""},
         {"type": "zero_set", "station_id": "g1"},

@@ -54,7 +54,25 @@ def test_a_button_sends_the_events_it_carries(client: Any) -> None:
     assert panel["aim"]["aim_mm"] == pytest.approx(0, abs=1e-12)
     view = send(client, setup_id, panel["primary"]["events"][0]).json["view"]
     assert view["tray"]["pass_no"] == 2
-    assert words(view["log"][-1]["what"]).startswith("Jaw 3 backed off, jaw 1 tightened, aim ")
+    assert words(client.get(f"/api/setups/{setup_id}/record").json["log"][-1]["what"]).startswith(
+        "Jaw 3 backed off, jaw 1 tightened, aim "
+    )
+
+
+def test_why_it_does_not_come_in_is_asked_and_answered(client: Any) -> None:
+    setup_id = at_the_first_reading(client)
+    why = f"/api/setups/{setup_id}/why"
+    assert client.get(why).json["suspects"] == []
+    for station, text in (("s1", "4"), ("s2", "0"), ("s3", "-4"), ("s4", "0")):
+        send(client, setup_id, reading(text, station))
+    asked = client.get(why).json
+    assert asked["tried"] == []
+    assert 0 < sum(one["share"] for one in asked["suspects"]) <= 1 + 1e-9
+    assert send(client, setup_id, asked["test"]["answers"][1]["events"][0]).status_code == 200
+    assert len(client.get(why).json["tried"]) == 1
+    for wrong in ({"trial": "guess", "answer": "yes"}, {"trial": "flick", "answer": "perhaps"}, {"trial": "flick"}):
+        assert send(client, setup_id, {"type": "tried", **wrong}).status_code == 422
+    assert client.get(f"/api/setups/{uuid4()}/why").status_code == 404
 
 
 def words(parts: list[dict[str, Any]]) -> str:
@@ -93,7 +111,7 @@ def test_a_stream_tells_of_an_event_within_a_second(client: Any) -> None:
     setup_id = at_the_first_reading(client)
     answer = client.get(f"/api/setups/{setup_id}/stream")
     frames = iter(answer.response)
-    assert next(frames).strip() == b": open"
+    assert b'"seq": 7' in next(frames)  # as it is now: a page that has this asks for nothing
     timer = threading.Timer(0.5, lambda: send(client, setup_id, reading("1")))
     timer.start()
     frame = next(frames)

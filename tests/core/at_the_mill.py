@@ -55,7 +55,7 @@ class AtTheMill(Hand):
     def words(self) -> str:
         """The headline, and what stands below it first."""
         panel = self.panel()
-        return " ".join(plain(said, "mm", 0.0005) for said in (panel.headline, *panel.why[:1]))
+        return " ".join(plain(said, "mm", 0.0005) for said in (panel.headline, *panel.why[:2]))
 
     def figure(self, key: str) -> float:
         return there(next(f.mm for f in self.solve().figures if f.id == key))

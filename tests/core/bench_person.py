@@ -14,7 +14,7 @@ from velvet_hand.core.setup import events as ev
 from velvet_hand.core.told import Solution
 from velvet_hand.core.units import Typed
 
-CAUTIONS = ("stopped", "key", "board", "sleeves")
+CAUTIONS = ("stopped", "key", "body", "board", "sleeves")
 
 
 class Person:
@@ -62,6 +62,9 @@ class Person:
 
     def view(self) -> SetupView:
         return desk.show(self.events, "x")
+
+    def log(self) -> tuple[ev.LogLine, ...]:
+        return desk.log_of(self.events, desk.load(self.events))
 
     def panel(self) -> Panel:
         return self.view().panels[0]

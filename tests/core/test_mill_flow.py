@@ -340,6 +340,6 @@ def test_the_log_of_a_vise_reads_like_a_persons() -> None:
     hand.send(ev.GapMeasured(typed=Typed(text="0.004", unit="mm")))
     hand.type(along(0.002, 0.0, hand.plan_spots), closing=True)
     hand.done(taps=8)
-    lines = [plain(line.what, "mm", 0.001) for line in desk.show(hand.events, "x").log]
+    lines = [plain(line.what, "mm", 0.001) for line in desk.log_of(hand.events, desk.load(hand.events))]
     assert "Play of the table: 0.004 mm." in lines
     assert any(line.startswith("Front right corner tapped away from you, aim") for line in lines)

@@ -52,8 +52,7 @@ def test_an_old_log_folds_to_the_same_figures(old: dict[str, Any]) -> None:
         assert told[key].mm == pytest.approx(mm, abs=max(DIFFERS.get(key, 1e-7), near)), key
     assert _as_dict(state.verdict) == _near(old["end"]["verdict"])
     log = desk.record(events, state).log
-    assert view.log == log[-len(view.log) :]
-    assert len(log) == view.log_total == len(events)
+    assert len(log) == len(events)
     assert all(line.what for line in log)
 
 

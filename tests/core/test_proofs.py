@@ -308,4 +308,4 @@ def test_an_indicator_overdue_for_its_check_is_told_at_the_plan_the_proof_and_th
     person.send(ev.Proved(pass_no=1))
     view = person.view()
     assert any(words in plain(one, "mm", 0.001) for one in view.told)
-    assert words in plain(view.log[-1].what, "mm", 0.001)
+    assert words in plain(person.log()[-1].what, "mm", 0.001)

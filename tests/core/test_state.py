@@ -33,7 +33,7 @@ def test_a_step_may_be_skipped_with_a_reason_that_is_kept() -> None:
     person = Person(ready=False)
     person.send(ev.StepPassed(step="make_safe", checked=CAUTIONS))
     person.send(ev.StepPassed(step="clean", reason="cleaned for end B just now"))
-    assert "cleaned for end B" in plain(person.view().log[-1].what, "thou", 0.001)
+    assert "cleaned for end B" in plain(person.log()[-1].what, "thou", 0.001)
 
 
 def test_the_gauge_step_wants_press_test_and_zero() -> None:
@@ -59,7 +59,7 @@ def test_undo_takes_back_the_last_thing_a_reading_a_move_or_a_pass() -> None:
     assert (state.next_pass_no, state.moves) == (1, [])
     person.undo()
     assert len(desk.load(person.events).passes[0].readings) == 3
-    assert [line.undone for line in person.view().log].count(True) == 2
+    assert [line.undone for line in person.log()].count(True) == 2
     assert len(person.events) == 7 + 4 + 1 + 2  # nothing is ever removed
 
 

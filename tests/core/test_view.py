@@ -187,7 +187,7 @@ def test_told_at_the_start_stays_in_the_view() -> None:
 def test_every_event_is_a_line_of_the_log(body: ev.ClientBody, line: str) -> None:
     person = Person()
     person.send(body)
-    assert words(person.view().log[-1].what) == line
+    assert words(person.log()[-1].what) == line
 
 
 def test_the_log_tells_moves_proofs_and_corrections() -> None:
@@ -198,7 +198,7 @@ def test_the_log_tells_moves_proofs_and_corrections() -> None:
         person.read(station, value)
     person.do()
     to_the_proof(person, 0.0, 0.0, 0.0, 0.0)
-    lines = [words(line.what) for line in person.view().log]
+    lines = [words(line.what) for line in person.log()]
     assert "Reading corrected, Jaw 1: +7.87 thou" in lines
     assert "Jaw 3 backed off, jaw 1 tightened, aim 0.00 thou (asked 7.87 thou)." in lines
     assert any(line.startswith("Proof, pass 2: holds, 0.0") for line in lines)

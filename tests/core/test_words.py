@@ -56,9 +56,10 @@ def walked(procedure: str, seed: int) -> Iterator[tuple[str, str]]:
     hand = Operator(plan, machine(plan, rng), rng)
     seen: set[str] = set()
     for _ in range(400):
-        view = desk.show(hand.events, "x", hand.state)
-        for where, said in sentences(view):
-            if said not in seen and not where.startswith((".log.at", ".log.author")):
+        shown = [desk.show(hand.events, "x", hand.state), desk.suspects(hand.state)]
+        line = desk.log_of(hand.events, hand.state)[-1].what
+        for where, said in (pair for one in [*shown, line] for pair in sentences(one)):
+            if said not in seen:
                 seen.add(said)
                 yield where, said
         if hand.full_passes > 8 or not hand.step():

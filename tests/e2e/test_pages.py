@@ -145,6 +145,33 @@ def test_keys_correct_mark_undo_and_go_another_way(page: Any) -> None:
     assert desk.load(setups.events_of(UUID(setup_id))).next_pass_no == 2
 
 
+def test_one_key_asks_why_it_does_not_come_in(page: Any) -> None:
+    _, setup_id = at_the_first_reading(page, "Stubborn drum")
+    page.keyboard.press("y")
+    page.locator("[data-part=why]", has_text="Read a pass first").wait_for()
+    page.keyboard.press("Escape")
+    page.locator("[data-part=why]").wait_for(state="hidden")
+    for text in ("4", "0", "-4", "1", "9"):
+        type_reading(page, text)
+    page.locator("[data-part=headline]", has_text="ighten jaw").wait_for()
+    page.keyboard.press("y")
+    test = page.get_by_role("region", name="Quick test")
+    test.get_by_role("button").nth(1).wait_for()
+    page.wait_for_timeout(400)  # it has faded in
+    assert faults_of(page) == []
+    first = test.inner_text()
+    page.keyboard.press("2")
+    page.get_by_text("Tests made in this pass").wait_for()
+    assert test.count() == 0 or test.inner_text() != first
+    page.keyboard.press("Escape")
+    page.locator("[data-part=why]").wait_for(state="hidden")
+    page.keyboard.press("l")
+    page.get_by_text("Quick test,").wait_for()
+    tried = desk.load(setups.events_of(UUID(setup_id))).tried
+    assert len(tried) == 1
+    assert tried[0].pass_no == 1
+
+
 def test_a_set_up_can_be_ended_at_any_time_and_taken_up_again(page: Any) -> None:
     _, setup_id = at_the_first_reading(page, "Wrong part")
     page.keyboard.press("l")

@@ -14,6 +14,7 @@ from flask_openapi3 import APIBlueprint
 
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.sheet import readings_from
+from velvet_hand.core.desk.suspects import WhyView
 from velvet_hand.core.desk.view import FullRecord, SetupView
 from velvet_hand.core.errors import BadInput
 from velvet_hand.core.gauge import Gauge
@@ -105,6 +106,12 @@ def get_record(path: SetupPath) -> Response:
     return _answer(desk.record(kept.events, kept.state))
 
 
+@bp.get("/setups/<setup_id>/why", summary="Why won’t it come in?", responses={200: WhyView, **documented(404)})
+def get_why(path: SetupPath) -> Response:
+    """What could explain what was seen, and the quick test that tells most; its answer is sent as an event."""
+    return _answer(desk.suspects(store.read(path.setup_id).state, date.today()))
+
+
 @bp.post("/setups/<setup_id>/events", summary="Add an event", responses={200: EventOut, **documented(404, 409)})
 def add_event(path: SetupPath, body: EventIn) -> Response:
     """Sending the same event again changes nothing. Answers with the set-up as it is then."""
@@ -122,18 +129,20 @@ def read_sheet(path: SetupPath, body: SheetIn) -> Response:
 @bp.get("/setups/<setup_id>/stream", summary="Hear of new events", responses=documented(404, 503))
 def stream(path: SetupPath) -> Response:
     """Server-sent events named ``changed`` with ``{id, seq}``; ask for the set-up again then."""
-    store.events_of(path.setup_id)
     return open_stream(path)
 
 
 def open_stream(path: SetupPath | None) -> Response:
     """A stream of one set-up, or of all."""
     hub = current_app.extensions["hub"]
+    if path:
+        store.read(path.setup_id)  # there is one, or it is told at once
     mine = hub.open()
     if mine is None:
         return problem(503, "busy", "Too many pages are listening already.", "Close one of them.")
+    seq = store.read(path.setup_id).state.seq if path else 0  # what comes after this is in the queue
     current_app.extensions["database"].close()  # a stream must not sit on a pooled connection
-    frames = hub.frames(mine, path.setup_id if path else None)
+    frames = hub.frames(mine, path.setup_id if path else None, seq)
     response = Response(frames, content_type="text/event-stream")
     response.call_on_close(lambda: hub.close(mine))  # also when the client left before the first frame
     response.headers["Cache-Control"] = "no-store"

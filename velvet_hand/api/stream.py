@@ -61,10 +61,12 @@ class Hub:
         with self._lock:
             self._queues.discard(mine)
 
-    def frames(self, mine: queue.SimpleQueue[tuple[UUID, int] | None], setup_id: UUID | None) -> Iterator[str]:
-        """Frames of one stream: ``changed`` with set-up and seq, and comments in between."""
+    def frames(
+        self, mine: queue.SimpleQueue[tuple[UUID, int] | None], setup_id: UUID | None, seq: int = 0
+    ) -> Iterator[str]:
+        """Frames of one stream: ``changed`` with set-up and seq, first that of a set-up as it is, and comments in between."""
         last = time.monotonic()
-        yield ": open\n\n"
+        yield f'event: changed\ndata: {{"id": "{setup_id}", "seq": {seq}}}\n\n' if setup_id else ": open\n\n"
         while True:
             note = mine.get()
             if note is not None and setup_id in (None, note[0]):

@@ -11,6 +11,9 @@ from .model import Model
 from .quantity import Quantity
 from .wording import Text
 
+#: Where a key is turned, and where a blow falls.
+KEY_OUT = "Key out before you turn the spindle."
+SOFT = "Soft hammer or a block of brass, glasses on: never steel on a hardened face."
 Goes = Literal["rises", "falls", "comes back", "past"]
 
 
@@ -73,7 +76,7 @@ class Base(Model):
     ``aims`` is what will be read at each spot when all is true; after a ``rezero`` move zero is set afresh where it was
     watched; one that ``opens`` the next stage goes on to other spots; ``spot`` is what the picture shows where no needle is
     watched; ``made`` the button's words; ``short`` the headline, where the ``sentence`` is a list. What it got ``teaches`` how the
-    holder answers, unless something else moves it as well.
+    holder answers, unless something else moves it as well. ``care`` is what may hurt while it is made.
     """
 
     pass_no: int
@@ -93,6 +96,7 @@ class Base(Model):
     rezero: bool = False
     opens: bool = False
     spot: str = ""
+    care: str = ""
 
     @property
     def key(self) -> str:
@@ -134,6 +138,7 @@ class Jaws(Base):
     """One jaw is tightened to the aim, the one across backed off first (None: nothing is)."""
 
     do: Literal["jaws"] = "jaws"
+    care: str = KEY_OUT
     draw: Jaw
     ease: Jaw | None = None
     half_sentence: Text
@@ -149,6 +154,7 @@ class Screws(Base):
     """Screws of one shift, those that loosen first; ``mm`` is minus for those."""
 
     do: Literal["screws"] = "screws"
+    care: str = KEY_OUT
     turns: tuple[Jaw, ...]
 
 
@@ -156,6 +162,7 @@ class TapRound(Base):
     """A blow at an angle; what is struck goes the other way."""
 
     do: Literal["tap_round"] = "tap_round"
+    care: str = SOFT
     at_deg: float
     mm: float | None
 
@@ -172,6 +179,7 @@ class Tap(Base):
     """
 
     do: Literal["tap"] = "tap"
+    care: str = SOFT
     x_mm: float
     toward: bool
     mm: float | None
@@ -281,6 +289,7 @@ class Swing(Base):
     """A base swung about its near bolt, its end toward the person or away, to the aim."""
 
     do: Literal["swing"] = "swing"
+    care: str = SOFT
     near: bool
     mm: float
 

@@ -253,7 +253,7 @@ def _parse_turns(match: re.Match[str], unit: Unit, gauge: Gauge, field: str, by_
 
 def _check_plausible(mm: Decimal, text: str, unit: Unit, gauge: Gauge, field: str) -> None:
     size = abs(float(mm))
-    if size > gauge.travel_mm:
+    if size > gauge.travel_mm + gauge.resolution_mm / 2:  # the very end, rounded in another unit, is no more than it
         travel = format_length(gauge.travel_mm, unit, gauge.resolution_mm)
         raise BadInput(
             "reading_beyond_travel",

@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from datetime import date
 from typing import Any
 
+from ..detective.trials import QUICK_TESTS
 from ..engine.procedure import Registered
 from ..errors import BadInput, NotNow
 from ..filling import Find
@@ -21,6 +22,7 @@ from ..units import check_comma
 from .advise import offered_moves
 from .log import lines
 from .planning import make_plan
+from .suspects import WhyView, explain
 from .view import FullRecord, SetupView, Summary, summary, view
 
 
@@ -61,6 +63,8 @@ def complete(state: State, event: ev.Event) -> ev.Event:
         if move is None:
             raise NotNow("stale", "That move is no longer the one to make.", "New readings came in: look again.")
         return event.model_copy(update={"shown": move})
+    if isinstance(body, ev.Tried) and body.answer not in dict(QUICK_TESTS[body.trial].answers):
+        raise BadInput("field_invalid", "That is none of the answers.", "Press one of those shown.", "answer")
     if isinstance(body, ev.Proved):
         judged = procedure_of(state.plan).solution(state).judged
         if judged is None and state.unread(state.open_pass) is None:
@@ -98,15 +102,20 @@ def log_of(events: Sequence[ev.Event], state: State) -> tuple[ev.LogLine, ...]:
 
 
 def show(events: Sequence[ev.Event], setup_id: str, state: State | None = None) -> SetupView:
-    """The view of a set-up, with the latest of its passes and of its log."""
+    """The view of a set-up, with the latest of its passes."""
     state = state or load(events)
-    return view(procedure_of(state.plan), state, setup_id, log_of(events, state))
+    return view(procedure_of(state.plan), state, setup_id)
 
 
 def record(events: Sequence[ev.Event], state: State) -> FullRecord:
     """All passes and the whole log."""
     procedure = procedure_of(state.plan)
     return FullRecord(passes=tuple(procedure.row(state, one) for one in state.passes), log=log_of(events, state))
+
+
+def suspects(state: State, on: date | None = None) -> WhyView:
+    """What could explain that it does not come in."""
+    return explain(procedure_of(state.plan), state, on)
 
 
 def lesson(state: State) -> Lesson:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from uuid import UUID
 
+from ..detective.trials import QUICK_TESTS
 from ..errors import VelvetHandError
 from ..gauge import Gauge
 from ..move import Jaws
@@ -107,6 +108,9 @@ def _what(
                 length(v.band_mm), f" {KIND_WORDS[v.value.kind]}, limit ", length(v.limit_mm), ".",
                 *(part for late in overdue(plan, event.at.date()) for part in (" ", *late.text)),
             )  # fmt: skip
+        case ev.Tried(trial=trial, answer=answer):
+            told = QUICK_TESTS[trial]
+            return text(f"Quick test, {told.title.lower()}: {dict(told.answers).get(answer, answer).lower()}.")
         case ev.Accepted(reason=reason):
             return text(f"Accepted: {reason}")
         case ev.Noted(text=words):

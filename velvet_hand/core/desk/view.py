@@ -22,8 +22,8 @@ from ..wording import Text, angle, length, text
 from .advise import current_step, panels_of, waits_for
 from .panel import Panel
 
-#: So many passes and lines of the log go with every answer, the latest; the rest is asked for (``Record``).
-TAIL = 40
+#: So many passes go with every answer, the latest; the rest and the log are asked for (``FullRecord``).
+TAIL = 16
 Looks = Literal["open", "read", "bad", "wild", "off"]
 
 
@@ -71,7 +71,7 @@ class Tray(Model):
 
 
 class SetupView(Model):
-    """A whole set-up as its screen shows it."""
+    """A whole set-up as its screen shows it; its log is asked for when somebody looks at it."""
 
     id: str
     seq: int
@@ -99,8 +99,6 @@ class SetupView(Model):
     verdict: Verdict | None
     accepted: str | None
     told: tuple[Text, ...]
-    log: tuple[LogLine, ...]
-    log_total: int
 
 
 class FullRecord(Model):
@@ -134,7 +132,7 @@ class Summary(Model):
     changed_at: datetime
 
 
-def view(procedure: Registered, state: State, setup_id: str, log: tuple[LogLine, ...]) -> SetupView:
+def view(procedure: Registered, state: State, setup_id: str) -> SetupView:
     """Everything that the Set-up screen and a page of the Logbook show."""
     plan = state.plan
     solution = procedure.solution(state)
@@ -167,8 +165,6 @@ def view(procedure: Registered, state: State, setup_id: str, log: tuple[LogLine,
         verdict=state.verdict,
         accepted=state.accepted,
         told=_told(procedure, state),
-        log=log[-TAIL:],
-        log_total=len(log),
     )
 
 

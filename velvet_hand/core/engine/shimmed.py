@@ -6,6 +6,7 @@ from abc import ABC, abstractmethod
 
 from ..measure.edge import LineLook
 from ..move import Move, Packet, Shim
+from ..path.cautions import FINGERS
 from ..quantity import Quantity
 from ..readings import Pass
 from ..setup.state import State
@@ -83,6 +84,7 @@ def shim_move(
         packets=packets,
         spot=spot,
         teaches=False,
+        care=FINGERS,
         title="shims",
         made="Shimmed, read again",
         short=text("Put in ", strong("the shims below"), ".") if len(packets) > 1 else (),

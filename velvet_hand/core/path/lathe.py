@@ -14,6 +14,7 @@ from ..plan.base import BasePlan
 from ..told import Caveat
 from ..verdict import GAUGE_PART
 from ..wording import Bit, length, text
+from .cautions import BODY, DRIVES
 from .steps import Caution, Step
 
 GENERAL = "The machine’s manual, your shop’s rules and a qualified person come before anything said here."
@@ -250,19 +251,20 @@ def check_positions(positions: tuple[float, ...], least_apart_deg: float = 20.0)
                 )
 
 
-def make_safe(*more: Caution, chuck: bool = True, where: str = "the chuck") -> Step:
-    """The first hold point of anything on a lathe."""
-    key = (Caution(id="key", text="No chuck key left in the chuck."),) if chuck else ()
+def make_safe(*more: Caution, chuck: bool = True, board: bool = True, where: str = "the chuck") -> Step:
+    """The first hold point of anything on a lathe; without a chuck, or without bed ways to put a ``board`` over."""
+    key = (Caution(id="key", text="No chuck key left in the chuck."), BODY) if chuck else ()
+    lift = "eavy work by a hoist or two people."
     return Step(
         id="make_safe",
         title="Make safe",
         hold=True,
         prompt=f"Make it safe before hands go near {where}. {GENERAL}",
         cautions=(
-            Caution(id="stopped", text="Spindle stopped and cannot start: neutral, or stop locked in."),
+            Caution(id="stopped", text=f"Spindle cannot start: neutral or locked; {DRIVES}"),
             *key,
-            Caution(id="board", text="Board over the bed ways; heavy work lifted with a hoist or a second person."),
-            Caution(id="sleeves", text="Sleeves, gloves, rings and rags away from anything that turns."),
+            Caution(id="board", text=f"Board over the ways; h{lift}" if board else f"H{lift}"),
+            Caution(id="sleeves", text="Safety glasses on; no sleeves, gloves, rings or rags near what turns."),
             *more,
         ),
     )
@@ -291,8 +293,13 @@ def set_gauge(plan: BasePlan, more: str = "") -> Step:
     )
 
 
-def clear_to_run(tight: str = "Chuck key out. All jaws tight.", title: str = "Clear to run") -> Step:
-    """The last hold point."""
+def clear_to_run(
+    *more: Caution,
+    tight: str = "Chuck key out. All jaws tight.",
+    title: str = "Clear to run",
+    clears: str = "bed, carriage or guard",
+) -> Step:
+    """The last hold point; what it ``clears`` is what a turn may hit."""
     return Step(
         id="clear_to_run",
         title=title,
@@ -301,7 +308,8 @@ def clear_to_run(tight: str = "Chuck key out. All jaws tight.", title: str = "Cl
         cautions=(
             Caution(id="gauge_off", text="Indicator and base taken off, arm swung clear."),
             Caution(id="key_out", text=tight),
-            Caution(id="by_hand", text="One full turn by hand: nothing hits bed, carriage or guard."),
+            Caution(id="by_hand", text=f"One full turn by hand: nothing hits {clears}."),
+            *more,
             Caution(id="guard", text="Guard shut. Start slow, stand aside."),
         ),
     )

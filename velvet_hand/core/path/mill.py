@@ -11,6 +11,7 @@ from ..plan.edge import EdgeBase
 from ..plan.places import place_word
 from ..told import Caveat
 from ..wording import size, strong, text
+from .cautions import DRIVES, EYES
 from .lathe import GENERAL, check_limit_mm, tell_gauge, tell_memory
 from .steps import Caution, Step
 
@@ -23,11 +24,12 @@ def make_safe_mill(*more: Caution) -> Step:
         hold=True,
         prompt=f"Make it safe before hands go onto the table. {GENERAL}",
         cautions=(
-            Caution(id="stopped", text="Spindle stopped and cannot start: out of gear, or stop locked in."),
-            Caution(id="feeds", text="Power feeds off: the table is moved by hand while the indicator touches."),
+            Caution(id="stopped", text="Spindle stopped and cannot start: out of gear or locked."),
+            Caution(id="feeds", text=f"The table is moved by hand; {DRIVES}"),
             Caution(
                 id="lift", text="What is heavy was lifted with a hoist or a second person; fingers out from under."
             ),
+            EYES,
             *more,
         ),
     )

@@ -9,7 +9,7 @@ from ..move import Jaws
 from ..readings import Pass, Purpose, Reading, Station
 from ..units import ReadingValue, Typed, parse_degrees, parse_length, parse_reading
 from . import events as ev
-from .state import CLEAR, NIP_UP, PROVE, READ, SET_GAUGE, MoveRecord, State
+from .state import CLEAR, NIP_UP, PROVE, READ, SET_GAUGE, MoveRecord, State, TrialRecord
 
 #: Said when a quick look cannot be compared with a full pass.
 NO_QUICK = "A quick look would tell nothing here."
@@ -44,7 +44,7 @@ def apply(state: State, event: ev.Event) -> None:
         case ev.GapMeasured():
             state.gap_mm = float(parse_length(body.typed.text, body.typed.unit, "typed"))
         case ev.StepPassed():
-            _step_passed(state, body)
+            _step_passed(state, body, event.version)
         case ev.ZeroSet():
             _zero_set(state, state.station(body.station_id))
             _drop_verdict(state)
@@ -70,6 +70,8 @@ def apply(state: State, event: ev.Event) -> None:
                 raise BadInput("reason_missing", "No reason was given.", "Say why it is good enough.", "reason")
             state.accepted = body.reason
             state.steps[PROVE] = ev.StepPassed(step=PROVE)
+        case ev.Tried():
+            state.tried.append(TrialRecord(len(state.passes), body.trial, body.answer))
         case ev.Noted():
             state.notes.append(body.text)
         case ev.TakenOff():
@@ -78,11 +80,11 @@ def apply(state: State, event: ev.Event) -> None:
             raise AssertionError("undone events are taken out before the fold")
 
 
-def _step_passed(state: State, body: ev.StepPassed) -> None:
+def _step_passed(state: State, body: ev.StepPassed, version: int) -> None:
     if body.step not in state.hold_cautions:
         raise BadInput("field_invalid", f"This path has no step “{body.step}”.", "Reload the page.", "step")
     missing = [c for c in state.hold_cautions[body.step] if c not in body.checked]
-    if missing:
+    if missing and version >= 2:  # there were fewer cautions once
         raise BadInput(
             "cautions_unchecked",
             "This is a hold point: every caution has to be checked.",

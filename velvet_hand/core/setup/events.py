@@ -8,6 +8,7 @@ from uuid import UUID
 
 from pydantic import ConfigDict, Field, model_validator
 
+from ..causes import Trial
 from ..model import Model
 from ..move import Move
 from ..plan.any import AnyPlan
@@ -130,6 +131,14 @@ class Proved(_Body):
     pass_no: int = Field(ge=1, le=10000)
 
 
+class Tried(_Body):
+    """A quick test was made, to find out why it does not come in; ``answer`` is what it showed."""
+
+    type: Literal["tried"] = "tried"
+    trial: Trial
+    answer: str = Field(max_length=20)
+
+
 class Accepted(_Body):
     """Accepted as it is, for this reason."""
 
@@ -169,6 +178,7 @@ ClientBody = Annotated[
     | MoveDone
     | Tightened
     | Proved
+    | Tried
     | Accepted
     | Noted
     | Undone

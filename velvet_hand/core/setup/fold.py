@@ -107,6 +107,7 @@ def carried(state: State, event: ev.Event) -> State:
         moves=list(state.moves),
         tightenings=list(state.tightenings),
         notes=list(state.notes),
+        tried=list(state.tried),
         effective=[*state.effective, event],
         memo=memo,
     )

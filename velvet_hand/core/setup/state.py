@@ -12,6 +12,7 @@ from typing import Generic, Literal
 
 from typing_extensions import TypeVar
 
+from ..causes import Trial
 from ..errors import BadInput
 from ..gauge import Sense
 from ..measure.base import Measure, full_before
@@ -34,6 +35,15 @@ class MoveRecord:
     move: Move
     at: datetime
     taps: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class TrialRecord:
+    """A quick test that was made, in which pass, and what it showed."""
+
+    pass_no: int
+    trial: Trial
+    answer: str
 
 
 #: What was computed of a pass and the one after it, with the moves between them.
@@ -72,6 +82,7 @@ class State(Generic[P_co]):
     verdict: Verdict | None = None
     accepted: str | None = None
     notes: list[str] = field(default_factory=list)
+    tried: list[TrialRecord] = field(default_factory=list)
     taken_off: bool = False
     effective: list[ev.Event] = field(default_factory=list)
     #: What was computed from this state, by name and pass: 0 for the whole state, -1 for what the plan alone decides. A state

@@ -21,6 +21,7 @@ from ..gauge import Gauge
 from ..move import Move, Needle
 from ..plan.base import BasePlan
 from ..readings import Station
+from .trouble import Trouble
 
 
 class WrongWay(AssertionError):
@@ -84,6 +85,7 @@ class Body(ABC):
 
     def __init__(self, plan: BasePlan, hands: Hands, rng: np.random.Generator) -> None:
         self.plan, self.hands, self._rng = plan, hands, rng
+        self.trouble: Trouble | None = None
         self._zero: dict[str, float] = {}
         self.tight = False
 
@@ -132,7 +134,10 @@ class Body(ABC):
         reach = c.radius_mm + (-tip if c.inside else tip)
         # |s ray - center| = reach, the larger root: the ball's center on the ray.
         b = (ray.conjugate() * center).real
-        s = b + math.sqrt(b * b - abs(center) ** 2 + reach * reach)
+        inside = b * b - abs(center) ** 2 + reach * reach
+        if inside < 0:
+            raise WrongWay(f"the surface at {at} is out of the indicator's reach")
+        s = b + math.sqrt(inside)
         s += c.form_mm / 2 * math.cos(math.radians(c.lobes * (angle_deg - c.form_deg)))
         return -s if c.inside else s
 
@@ -151,12 +156,16 @@ class Body(ABC):
         slot = self.plan.slot(ring)
         push = self.hands.push_far if slot else self.hands.push_reads
         stretch = 1 / self.gauge_of(ring).true_part(self.plan.stylus_deg, self.plan.swing_deg)
-        return push * self.nearness(at, ring) * stretch - self._zero.get(ring, 0.0)
+        near = self.nearness(at if self.trouble is None else self.trouble.seen_at(at), ring)
+        if self.trouble is not None:
+            near += self.trouble.stands_out(at, ring)
+        return push * near * stretch - self._zero.get(ring, 0.0)
 
     def press(self, slot: str = "") -> Literal["plus", "minus"]:
         """The surface pressed toward the gauge: which way does the needle go?"""
         push = self.hands.push_far if slot else self.hands.push_reads
-        return "plus" if push > 0 else "minus"
+        wrong = self.trouble is not None and self.trouble.cause == "sign"
+        return "plus" if (push > 0) is not wrong else "minus"
 
     def zero(self, spot: Station | float) -> None:
         """Set the dial to zero at a spot; a gauge that comes to another ring has another zero there."""
@@ -171,6 +180,8 @@ class Body(ABC):
             # Another plane, another zero: the person brings the needle to somewhere near the middle.
             self._zero[ring] = self.needle(at, ring) + float(self._rng.uniform(-1, 1)) * gauge.travel_mm / 20
         needle = self.needle(at, ring) + float(self._rng.normal(0, self.hands.noise_mm))
+        if self.trouble is not None:
+            needle += self.trouble.misses(at, ring)
         step = gauge.graduation_mm * self.hands.reads_to
         shown = round(needle / step) * step
         if abs(shown) > gauge.travel_mm:
@@ -192,6 +203,8 @@ class Body(ABC):
             end = self.plan.gauge.travel_mm * 0.9
             aim = end if needle(0.0) > 0 else -end
         aim += float(self._rng.normal(0, self.hands.stop_mm))
+        if self.trouble is not None and self.trouble.cause == "sign":
+            return self.trouble.unwatched(aim - needle(0.0))
         gap = needle(0.0) - aim
         if abs(needle(0.002) - aim) > abs(gap):
             if abs(gap) > 4 * self.plan.gauge.graduation_mm:
@@ -210,7 +223,7 @@ class Body(ABC):
         s = self.hands.kick_scatter_mm
         scatter = complex(self._rng.normal(0, s), self._rng.normal(0, s)) if s else 0j
         if not self.tight:
-            self.kicked(self.hands.kick + scatter)
+            self.kicked(self.hands.kick + scatter + (self.trouble.shift() if self.trouble is not None else 0j))
         self.tight = True
 
 

@@ -131,6 +131,8 @@ class SimulatedChuck(Body):
         way = 1.0 if drawn <= 2 else -1.0
         if self._last_way.get(pair, way) != way:
             stays = max(stays - self.quirks.backlash_mm, 0.0)
+            if self.trouble is not None:
+                self.trouble.acted = True
         self._last_way[pair] = way
         self.drawn_in(push * stays)
         self.tight = False

@@ -153,6 +153,8 @@ class SimulatedEdge(OnTheTable):
     def kicked(self, shift: complex) -> None:
         """Pulling the nuts turns it about the snug bolt, and shifts it as a whole, which is no fault."""
         turn = self.kick_turn + float(self._rng.normal(0, abs(self.kick_turn) * 0.15 + 1e-6))
+        if self.trouble is not None:
+            turn += self.trouble.last_shift.real / self.edge_plan.edge_mm
         self.pose = self.pose.turned(self.pivot(), turn).shifted(shift)
 
 

@@ -264,6 +264,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Why won’t it come in?
+         * @description What could explain what was seen, and the quick test that tells most; its answer is sent as an event.
+         */
+        get: operations["setups_get_why_setups__setup_id__why_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop": {
         parameters: {
             query?: never;
@@ -389,7 +409,7 @@ export interface components {
          */
         Action: {
             /** Events */
-            events: (components["schemas"]["PressTested"] | components["schemas"]["GapMeasured"] | components["schemas"]["StepPassed"] | components["schemas"]["ZeroSet"] | components["schemas"]["ReadingTaken"] | components["schemas"]["ReadingCorrected"] | components["schemas"]["SpotMarked"] | components["schemas"]["PassClosed"] | components["schemas"]["MoveDone"] | components["schemas"]["Tightened"] | components["schemas"]["Proved"] | components["schemas"]["Accepted"] | components["schemas"]["Noted"] | components["schemas"]["Undone"] | components["schemas"]["TakenOff"])[];
+            events: (components["schemas"]["PressTested"] | components["schemas"]["GapMeasured"] | components["schemas"]["StepPassed"] | components["schemas"]["ZeroSet"] | components["schemas"]["ReadingTaken"] | components["schemas"]["ReadingCorrected"] | components["schemas"]["SpotMarked"] | components["schemas"]["PassClosed"] | components["schemas"]["MoveDone"] | components["schemas"]["Tightened"] | components["schemas"]["Proved"] | components["schemas"]["Tried"] | components["schemas"]["Accepted"] | components["schemas"]["Noted"] | components["schemas"]["Undone"] | components["schemas"]["TakenOff"])[];
             /** Id */
             id: string;
             /** Key */
@@ -815,7 +835,7 @@ export interface components {
              */
             author?: string;
             /** Body */
-            body: components["schemas"]["PressTested"] | components["schemas"]["GapMeasured"] | components["schemas"]["StepPassed"] | components["schemas"]["ZeroSet"] | components["schemas"]["ReadingTaken"] | components["schemas"]["ReadingCorrected"] | components["schemas"]["SpotMarked"] | components["schemas"]["PassClosed"] | components["schemas"]["MoveDone"] | components["schemas"]["Tightened"] | components["schemas"]["Proved"] | components["schemas"]["Accepted"] | components["schemas"]["Noted"] | components["schemas"]["Undone"] | components["schemas"]["TakenOff"];
+            body: components["schemas"]["PressTested"] | components["schemas"]["GapMeasured"] | components["schemas"]["StepPassed"] | components["schemas"]["ZeroSet"] | components["schemas"]["ReadingTaken"] | components["schemas"]["ReadingCorrected"] | components["schemas"]["SpotMarked"] | components["schemas"]["PassClosed"] | components["schemas"]["MoveDone"] | components["schemas"]["Tightened"] | components["schemas"]["Proved"] | components["schemas"]["Tried"] | components["schemas"]["Accepted"] | components["schemas"]["Noted"] | components["schemas"]["Undone"] | components["schemas"]["TakenOff"];
             /**
              * Id
              * Format: uuid
@@ -830,6 +850,27 @@ export interface components {
             /** Added */
             added: boolean;
             view: components["schemas"]["SetupView"];
+        };
+        /**
+         * Explained
+         * @description A cause: how likely (0 to 1, and in words), what speaks for it, and what mends it.
+         */
+        Explained: {
+            /** Because */
+            because: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[][];
+            /**
+             * Cause
+             * @enum {string}
+             */
+            cause: "none" | "loose" | "burr" | "form" | "worn" | "spindle" | "spring" | "lifting" | "sign" | "square" | "lost_motion" | "misread" | "floor";
+            /** Chance */
+            chance: string;
+            /** Mend */
+            mend: string;
+            /** Share */
+            share: number;
+            /** Title */
+            title: string;
         };
         /**
          * FieldSpec
@@ -1575,6 +1616,18 @@ export interface components {
             u_mm: number | null;
         };
         /**
+         * QuickTestShown
+         * @description The quick test that tells most: what to do, and a button for each thing it may show.
+         */
+        QuickTestShown: {
+            /** Answers */
+            answers: components["schemas"]["Action"][];
+            /** How */
+            how: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * ReadingCorrected
          * @description A mistyped reading gets another value.
          */
@@ -1941,7 +1994,7 @@ export interface components {
         };
         /**
          * SetupView
-         * @description A whole set-up as its screen shows it.
+         * @description A whole set-up as its screen shows it; its log is asked for when somebody looks at it.
          */
         SetupView: {
             /** About */
@@ -1969,10 +2022,6 @@ export interface components {
             limit_kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line";
             /** Limit Mm */
             limit_mm: number;
-            /** Log */
-            log: components["schemas"]["LogLine"][];
-            /** Log Total */
-            log_total: number;
             /** Machine */
             machine: string;
             /** Panels */
@@ -2314,6 +2363,24 @@ export interface components {
             purpose: "correct" | "prove" | "quick";
         };
         /**
+         * Tried
+         * @description A quick test was made, to find out why it does not come in; ``answer`` is what it showed.
+         */
+        Tried: {
+            /** Answer */
+            answer: string;
+            /**
+             * Trial
+             * @enum {string}
+             */
+            trial: "twice" | "flick" | "round" | "again" | "finger" | "quarter" | "other" | "push" | "press" | "look" | "back_forth" | "harder" | "paper";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "tried";
+        };
+        /**
          * Typed
          * @description A length as somebody typed it: the text, and the unit that was chosen then.
          */
@@ -2374,6 +2441,19 @@ export interface components {
              * @default
              */
             where: string;
+        };
+        /**
+         * WhyView
+         * @description What could explain what was seen, the likeliest first; ``test`` is None when none is worth its time, or nothing was read.
+         */
+        WhyView: {
+            /** Headline */
+            headline: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /** Suspects */
+            suspects: components["schemas"]["Explained"][];
+            test: components["schemas"]["QuickTestShown"] | null;
+            /** Tried */
+            tried: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[][];
         };
         /**
          * Words
@@ -2933,6 +3013,46 @@ export interface operations {
             };
             /** @description Not just now */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setups_get_why_setups__setup_id__why_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyView"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

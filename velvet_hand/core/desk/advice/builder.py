@@ -18,6 +18,9 @@ from ..panel import Action, AimBox, Panel
 
 OUTCOME_WORDS = {"holds": "Holds", "outside": "Outside", "cannot_tell": "Not proven"}
 
+#: From so many full passes on it is said that somebody may ask why.
+STUBBORN = 5
+
 
 class Builder:
     """Makes panels of one state; every panel gets the picture of its own solution."""
@@ -124,6 +127,13 @@ class Builder:
         if verdict.settle:
             found.append(text(f"What would settle it: {verdict.settle}."))
         return (*found, *self._band(verdict))
+
+    def _stubborn(self) -> tuple[Text, ...]:
+        """After so many passes it is time to ask what is wrong."""
+        full = sum(not one.quick for one in self.state.passes)
+        return (
+            (text(f"{full} passes by now. Press ", strong("Y"), ": why won’t it come in?"),) if full >= STUBBORN else ()
+        )
 
     def _late(self) -> tuple[Text, ...]:
         """An indicator that is overdue for its check."""

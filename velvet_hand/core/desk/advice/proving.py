@@ -161,6 +161,7 @@ class Proving(Reading):
                 *((self._verdict_text(),) if self.solution.told else ()),
                 *((settles,) if settles else ()),
                 *self._limited(),
+                *self._stubborn(),
             ),
             primary=again if settles else None,
             others=(accept,) if settles else (accept, again),

@@ -143,7 +143,9 @@ class Reading(Quick):
         others += [again.model_copy(update={"label": "Full pass"}) if quick else again, *self._other_way(move)]
         if not self.state.plan.gauge.measures_gap:
             others.append(self._zero_afresh(unread(self.state), "Z"))
-        why = [*((move.sentence,) if move.short else ()), move.reason, *(c.text for c in solution.caveats)]
+        care = (text(move.care),) if move.care else ()
+        told = (c.text for c in solution.caveats)
+        why = [*((move.sentence,) if move.short else ()), *care, move.reason, *told, *self._stubborn()]
         if self.state.tight and quick:
             why.insert(0, text("A full pass would hardly hold yet, so this comes first."))
         if name in WAY_WORDS:
@@ -184,7 +186,11 @@ class Reading(Quick):
             kicker=text("Half done · ", move.title),
             headline=move.half_sentence,
             aim=aim_box(move),
-            why=(move.back, text("Do not turn the spindle or leave the machine with a jaw backed off.")),
+            why=(
+                move.back,
+                text("Do not turn the spindle or leave the machine with a jaw backed off."),
+                text(move.care),
+            ),
             primary=Action(id="move", label="Tightened, read again", key="Enter", events=done(move)),
             others=(Action(id="back", label="Gone back instead", key="B", events=(back,)),),
         )

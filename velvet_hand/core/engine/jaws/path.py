@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+from ...path.cautions import BALANCE, STEADY, heavy_side
 from ...path.lathe import clear_to_run, make_safe, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.jaws import JawPlan
 
 
-def path(plan: JawPlan) -> tuple[Step, ...]:
-    """Eight steps; Make safe and Clear to run are hold points."""
+def path(plan: JawPlan, long: bool = False, eccentric: bool = False) -> tuple[Step, ...]:
+    """Eight steps; Make safe and Clear to run are hold points. Of ``long`` work and of a throw they say more."""
     return (
-        make_safe(),
+        make_safe(*((STEADY,) if long else ())),
         Step(
             id="clean",
             title="Clean",
@@ -37,5 +38,5 @@ def path(plan: JawPlan) -> tuple[Step, ...]:
             ),
         ),
         Step(id="prove", title="Prove", prompt="Everything is tight: read a full pass and the first spot again."),
-        clear_to_run("Chuck key out. All four jaws tight."),
+        clear_to_run(*((BALANCE,) if eccentric else heavy_side(plan)), tight="Chuck key out. All four jaws tight."),
     )

@@ -13,6 +13,7 @@ from ...fit.circle import ray
 from ...holders import AdjustableBody
 from ...measure.ring import RingLook
 from ...move import Asked, Jaw, Move, Needle, Screws
+from ...path.cautions import heavy_side
 from ...path.lathe import check_limit, check_size, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
@@ -117,7 +118,7 @@ class Adjustable(OneRing[AdjustablePlan]):
                 cautions=(Caution(id="lock", text="No screw left half turned: a loose one lets the body creep."),),
             ),
             Step(id="prove", title="Prove", prompt="Everything is locked: read a full pass and the first spot again."),
-            clear_to_run("Keys out. Body locked, all screws touching, jaws tight."),
+            clear_to_run(*heavy_side(plan), tight="Keys out. Body locked, all screws touching, jaws tight."),
         )
 
     def already(self, state: State[AdjustablePlan]) -> complex:

@@ -10,6 +10,7 @@ from ...fit.plane import Points, Shims, choose_shims, fit_plane, rest_on
 from ...measure.base import Measure
 from ...measure.face import Face, FaceLook
 from ...move import Move, Packet, Shim
+from ...path.cautions import NUTS
 from ...path.mill import check_edge, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
@@ -115,7 +116,7 @@ class Bed(ShimmedLine[BedPlan]):
                 cautions=(Caution(id="shims", text="Every shim is under the casting and cannot creep out."),),
             ),
             Step(id="prove", title="Prove", prompt="All at its torque: bed and jaw, and the first spot once more."),
-            clear_to_run_mill(),
+            clear_to_run_mill(NUTS),
         )  # fmt: skip
 
     def measures(self, plan: BedPlan) -> tuple[Measure, ...]:

@@ -22,6 +22,7 @@ from ...fit.plane import PlaneFit, fit_plane
 from ...gauge import Carrier, Surface
 from ...measure.base import Measure, Seen
 from ...move import Move, Needle, Packet, Seat, Shim
+from ...path.cautions import NUTS
 from ...path.lathe import check_limit_mm, tell_gauge
 from ...path.mill import clear_to_run_mill, make_safe_mill, torque_words
 from ...path.steps import Caution, Step
@@ -126,7 +127,7 @@ class ClampedPart(ManyRings[ClampedPlan]):
                 cautions=(Caution(id="holds", text="Less force holds less: a stop behind the part, or lighter cuts."),),
             ),
             Step(id="prove", title="Prove", prompt="Every place clamped as for the cut, and the first again."),
-            clear_to_run_mill(Caution(id="bar", text="Bar, hammer and handle cannot be reached by the cutter.")),
+            clear_to_run_mill(NUTS, Caution(id="bar", text="Bar, hammer and handle cannot be reached by the cutter.")),
         )  # fmt: skip
 
     def measures(self, plan: ClampedPlan) -> tuple[Measure, ...]:

@@ -15,6 +15,7 @@ from ...errors import BadInput
 from ...measure.base import Measure
 from ...measure.ring import RingLook
 from ...move import Clock, Move
+from ...path.cautions import RELIFT
 from ...path.lathe import check_limit, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
@@ -110,7 +111,7 @@ class Clocking(ManyRings[ClockingPlan]):
                 prompt="The register must not carry the bolts’ load: the face seats all round, no light shows.",
             ),
             Step(id="prove", title="Prove", prompt="Everything is tight: read the whole again."),
-            clear_to_run("Chuck key out. All bolts of the chuck tight."),
+            clear_to_run(tight="Chuck key out. All bolts of the chuck tight."),
         )
 
     def measures(self, plan: ClockingPlan) -> tuple[Measure, ...]:
@@ -208,6 +209,7 @@ class Clocking(ManyRings[ClockingPlan]):
             thing="chuck",
             position=best,
             at_deg=deg,
+            care=RELIFT,
             title=f"position {best}",
             made=f"Bolted at {best}, read again",
             expects=Quantity(kind="tir", mm=left),

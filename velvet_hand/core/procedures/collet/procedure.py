@@ -113,7 +113,7 @@ class Collet(ManyRings[ColletPlan]):
                 prompt="Seat the bar as deep as the part will sit. The collet grips all along, never a short end.",
             ),
             Step(id="prove", title="Prove", prompt="Closed as for work: read nose and far out again."),
-            clear_to_run("Collet closed, no wrench left on the nut."),
+            clear_to_run(tight="Collet closed, no wrench left on the nut."),
         )
 
     def measures(self, plan: ColletPlan) -> tuple[Measure, ...]:

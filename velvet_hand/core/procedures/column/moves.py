@@ -12,6 +12,7 @@ from ...fit.packing import nearest_stack
 from ...fit.plane import choose_shims, rest_on
 from ...measure.ring import RingLook
 from ...move import Move, Needle, Packet, Shim, Slide, Stage, Swing
+from ...path.cautions import FINGERS, RELIFT
 from ...path.lathe import spread
 from ...quantity import Quantity
 from ...readings import Pass
@@ -50,6 +51,7 @@ class ColumnMoves(ColumnReading, ABC):
             return (
                 Shim(
                     pass_no=one.number, measure=BAR, packets=(packet,), title="the axis", made="Shimmed, read again", teaches=False,
+                    care=FINGERS,
                     expects=Quantity(kind="over_bar", mm=left),
                     sentence=text("Put ", *pieces_words(pieces), " more under ", strong(f"the {foot}"), "."),
                     reason=text("The bar, turned half over, "
@@ -76,6 +78,7 @@ class ColumnMoves(ColumnReading, ABC):
         return (
             Stage(
                 pass_no=one.number, what="column_on", teaches=False, title="the column", made="Column is on, read it", opens=True,
+                care=RELIFT,
                 sentence=text("The axis is true. ", strong("Bar out, column on"), ", bolts snug."),
                 reason=text("Rotary axis before column: now the column is brought to it."), log=text("Bar out, column on"),
             ),
@@ -188,6 +191,7 @@ class ColumnMoves(ColumnReading, ABC):
             ]
         return Shim(
             pass_no=one.number, measure=FLANGE, packets=packets, title="the lean", made="Shimmed, read again", teaches=False,
+            care=FINGERS,
             expects=Quantity(kind="lean_tir", mm=2 * left * plan.far_z_mm),
             short=text("Put ", strong("the shims below"), " under the flange."),
             sentence=text("Under the flange put ", *(what or [strong("no shim")]), tail),

@@ -13,6 +13,7 @@ from ...engine.rings import look_ring
 from ...engine.telling import drift_caveat, empty, off_caveats, pass_line, ring_figures, wild_caveats, worst_drift
 from ...errors import BadInput
 from ...move import Move, Shim, Slide, Swing, TapRound
+from ...path.cautions import NUTS
 from ...path.lathe import GENERAL, check_limit, check_stations, presets
 from ...path.mill import make_safe_mill
 from ...path.steps import Caution, Step
@@ -90,6 +91,7 @@ class Column(ColumnMoves):
             make_safe_mill(
                 Caution(id="rotary", text="Rotary axis turned by hand or by its wheel only; its drive off."),
                 Caution(id="column", text="The column held or hung until two bolts are snug."),
+                Caution(id="lean", text="Nobody leans on the column until its bolts are at torque."),
             ),
             Step(id="clean", title="Clean & stone", prompt=f"Stone flange and table, wipe; center and "
                 f"center hole clean. {bar}Tailstock back."),
@@ -112,6 +114,7 @@ class Column(ColumnMoves):
                 id="clear_to_run", title="Clear to run", hold=True, prompt=f"Last look before power. {GENERAL}",
                 cautions=(
                     Caution(id="gauge_off", text="Indicator and base taken off; blocks and wrenches off the table."),
+                    NUTS,
                     Caution(id="round", text="One full turn by hand: the column clears spindle, table and guard."),
                     Caution(id="note", text="What is machined in place is noted: next time those faces are picked up."),
                 ),

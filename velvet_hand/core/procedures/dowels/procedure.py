@@ -17,6 +17,7 @@ from ...measure.base import Measure
 from ...measure.ring import RingLook
 from ...memory import Lesson
 from ...move import Asked, Move, Swap
+from ...path.cautions import RELIFT, SPLINES
 from ...path.lathe import check_ball, check_limit, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
@@ -83,7 +84,9 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
         return (
             make_safe(
                 Caution(id="lock", text="Drive locked off: the shaft turns by hand only."),
+                SPLINES,
                 chuck=False,
+                board=False,
                 where="the shaft",
             ),
             Step(
@@ -111,7 +114,7 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
                 cautions=(Caution(id="bind", text="Dowels not parallel bind the housing and crack its ears."),),
             ),
             Step(id="prove", title="Prove", prompt="At working torque: sweep again."),
-            clear_to_run("Base bolts at torque, arm off the shaft."),
+            clear_to_run(SPLINES, tight="Base bolts at torque, arm off the shaft.", clears="housing or guard"),
         )
 
     def measures(self, plan: DowelPlan) -> tuple[Measure, ...]:
@@ -198,6 +201,7 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
             asked=Asked(mm=abs(total - now), deg=direction_deg(-center)),
             title="the dowels",
             made="Clocked and torqued, sweep again",
+            care=RELIFT,
             expects=Quantity(kind="tir", mm=2 * left),
             sentence=sentence,
             reason=text(

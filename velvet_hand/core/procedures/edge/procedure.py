@@ -8,6 +8,7 @@ from ...fit.packing import nearest_stack
 from ...measure.base import Measure
 from ...measure.edge import Edge, LineLook
 from ...move import Move, Packet, Shim
+from ...path.cautions import NUTS
 from ...path.mill import check_edge, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
@@ -113,7 +114,7 @@ class NamedEdge(ShimmedLine[EdgePlan]):
                 prompt=f"{torque_words(plan.holder)} If the needle walks, stop, tap it back, go on.",
             ),
             Step(id="prove", title="Prove", prompt="All clamped as in use: read it again, and the first spot once more."),
-            clear_to_run_mill(Caution(id="clamps", text="Clamps clear of the cutter’s way; sockets off hidden nuts.")),
+            clear_to_run_mill(NUTS, Caution(id="clamps", text="Clamps clear of the cutter’s way; sockets off hidden nuts.")),
         )  # fmt: skip
 
     def measures(self, plan: EdgePlan) -> tuple[Measure, ...]:

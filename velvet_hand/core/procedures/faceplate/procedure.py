@@ -11,6 +11,7 @@ from ...engine.one_ring import OneRing
 from ...errors import BadInput
 from ...measure.ring import RingLook
 from ...move import Move
+from ...path.cautions import BALANCE
 from ...path.lathe import check_limit, check_size, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
@@ -92,7 +93,7 @@ class Faceplate(OneRing[FaceplatePlan]):
                 ),
             ),
             Step(id="prove", title="Prove", prompt="Everything is tight: read a full pass and the first spot again."),
-            clear_to_run("All clamps tight, nothing left on the plate, balanced by hand."),
+            clear_to_run(BALANCE, tight="All clamps tight, nothing left on the plate, balanced by hand."),
         )
 
     def off_dial(self, state: State[FaceplatePlan], look: RingLook) -> Move | None:

@@ -23,6 +23,7 @@ from ...gauge import Carrier, Surface
 from ...measure.base import Measure
 from ...memo import once
 from ...memory import Lesson
+from ...path.cautions import DRIVES
 from ...path.lathe import GENERAL, check_limit_mm, check_stations, presets, tell_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
@@ -106,8 +107,8 @@ class MachineCheck(ManyRings[MachinePlan]):
             Step(
                 id="make_safe", title="Make safe", hold=True, prompt=f"Before hands go onto it. {GENERAL}",
                 cautions=(
-                    Caution(id="stopped", text="Spindle stopped and cannot start: out of gear, or stop locked in."),
-                    Caution(id="feeds", text="Power feeds off: everything is moved by hand."),
+                    Caution(id="stopped", text="Spindle stopped and cannot start: out of gear or locked."),
+                    Caution(id="feeds", text=f"Everything is moved by hand; {DRIVES}"),
                     Caution(id="quill", text="Head, quill and knee cannot drop when they are pushed."),
                 ),
             ),

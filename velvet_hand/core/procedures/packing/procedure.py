@@ -10,6 +10,7 @@ from ...errors import BadInput
 from ...fit.packing import Packing, choose_packing, exact_shims
 from ...measure.ring import RingLook
 from ...move import Move, Packet, Shim
+from ...path.cautions import BALANCE, heavy_side
 from ...path.lathe import check_limit, check_size, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
@@ -133,7 +134,7 @@ class PackingProcedure(OneRing[PackingPlan]):
                 cautions=(Caution(id="shims", text="Every shim lies flat under its jaw and cannot fly out."),),
             ),
             Step(id="prove", title="Prove", prompt="Everything is tight: read a full pass and the first spot again."),
-            clear_to_run(),
+            clear_to_run(*((BALANCE,) if plan.throw_mm else heavy_side(plan))),
         )
 
     def present(self, state: State[PackingPlan], before: int | None = None) -> tuple[float, ...]:

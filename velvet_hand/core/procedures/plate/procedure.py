@@ -11,6 +11,7 @@ from ...engine.table import spot_state
 from ...engine.telling import empty
 from ...errors import BadInput
 from ...gauge import Carrier, Surface
+from ...path.cautions import EYES
 from ...path.lathe import GENERAL, check_limit_mm, tell_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
@@ -84,6 +85,8 @@ class Plate(PlateReading):
                 cautions=(
                     Caution(id="lift", text="What is heavy is lifted with a hoist or a second person; fingers out from under."),
                     Caution(id="edge", text="It lies whole on the plate, not over its edge."),
+                    Caution(id="tips", text="Its blocks stand wide apart: on narrow ones a plate tips."),
+                    EYES,
                 ),
             ),
             Step(id="clean", title="Clean & stone", prompt="Stone the plate’s burrs, wipe both; it must not rock. An "

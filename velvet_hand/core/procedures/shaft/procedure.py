@@ -14,6 +14,7 @@ from ...engine.telling import drift_caveat, empty, worst_drift
 from ...errors import BadInput
 from ...fit.bend import Bend, find_bend, off_line
 from ...measure.base import Measure
+from ...path.cautions import SPLINES
 from ...path.lathe import GENERAL, check_limit, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
@@ -97,6 +98,7 @@ class Shaft(ManyRings[ShaftPlan]):
         return (
             make_safe(
                 Caution(id="carry", text="A long shaft is carried by two, or a hoist, until both centers hold it."),
+                SPLINES,
                 chuck=False,
                 where="the shaft",
             ),
@@ -117,7 +119,7 @@ class Shaft(ManyRings[ShaftPlan]):
             ),
             set_gauge(plan, "Ends first: what they run out is the centers’, not the shaft’s."),
             Step(id="prove", title="Read", prompt="The two ends, then every journal between them."),
-            clear_to_run("Driver and dog tight, tail center locked."),
+            clear_to_run(tight="Driver and dog tight, tail center locked."),
         )
 
     def order(self, plan: ShaftPlan) -> list[int]:

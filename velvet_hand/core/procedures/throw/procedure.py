@@ -6,9 +6,11 @@ import math
 
 from ...angles import direction_deg
 from ...engine.jaws.jaws import Jaws
+from ...engine.jaws.path import path as jaw_path
 from ...engine.jaws.plan import tell_holder
 from ...errors import BadInput
 from ...path.lathe import check_limit, check_size, check_stations, presets
+from ...path.steps import Step
 from ...plan.asks import Asks, Needs
 from ...quantity import HEADS
 from ...setup.state import State
@@ -31,6 +33,10 @@ class Throw(Jaws[ThrowPlan]):
     )
     asks = Asks(presets=presets(), limit_kinds=("throw",), schools=Jaws.asks.schools)
     plan_class = ThrowPlan
+
+    def path(self, plan: ThrowPlan) -> tuple[Step, ...]:
+        """The four-jaw's; balanced before power."""
+        return jaw_path(plan, eccentric=True)
 
     def check_plan(self, plan: ThrowPlan) -> tuple[Caveat, ...]:
         """See ``Procedure``.

@@ -13,6 +13,7 @@ from ...gauge import Carrier, Surface
 from ...measure.base import Measure
 from ...measure.ring import RingLook
 from ...move import Asked, Lean, Move, Needle
+from ...path.cautions import DRIVES
 from ...path.lathe import GENERAL, check_limit, check_stations, spread
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs, Preset
@@ -96,12 +97,12 @@ class Tram(OneRing[TramPlan]):
                 hold=True,
                 prompt=f"Make it safe before hands go near the spindle. {GENERAL}",
                 cautions=(
-                    Caution(id="stopped", text="Spindle stopped and cannot start: out of gear, or stop locked in."),
+                    Caution(id="stopped", text=f"Spindle cannot start: out of gear or locked; {DRIVES}"),
                     Caution(
                         id="head",
                         text="A head is heavy: its clamp bolts only eased, never taken out; jack or strap if it nods.",
                     ),
-                    Caution(id="sleeves", text="Sleeves, gloves, rings and rags away from anything that turns."),
+                    Caution(id="sleeves", text="Safety glasses on; no sleeves, gloves, rings or rags near what turns."),
                 ),
             ),
             Step(

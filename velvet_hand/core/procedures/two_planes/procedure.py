@@ -9,6 +9,7 @@ from ...engine.face import SIDE_PART, magnification
 from ...engine.jaws.answers import answered, off_axes
 from ...engine.jaws.jaws import Jaws
 from ...engine.jaws.look import Look, look_at
+from ...engine.jaws.path import path as jaw_path
 from ...engine.jaws.plan import tell_holder
 from ...engine.jaws.policy import shift_of
 from ...engine.jaws.solve import toward_words
@@ -93,7 +94,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
     def path(self, plan: TwoPlanesPlan) -> tuple[Step, ...]:
         """The four-jaw's path; the tube's caution stands at the tightening."""
         found = []
-        for step in super().path(plan):
+        for step in jaw_path(plan, long=True):
             if step.id == "nip_up" and plan.thin == "tube":
                 squeeze = Caution(
                     id="squeeze", text="A tube: even, light grip; a plug inside helps. The proof compares its form."

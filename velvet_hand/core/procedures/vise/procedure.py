@@ -5,6 +5,7 @@ from __future__ import annotations
 from ...engine.one_line import OneLine
 from ...errors import BadInput
 from ...measure.edge import LineLook
+from ...path.cautions import NUTS
 from ...path.mill import check_edge, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
@@ -132,7 +133,7 @@ class Vise(OneLine[VisePlan]):
                 cautions=(Caution(id="both", text="Both nuts with a flat, thick washer; no socket left on one."),),
             ),
             Step(id="prove", title="Prove", prompt="All at its torque: sweep again, and the first spot once more."),
-            clear_to_run_mill(),
+            clear_to_run_mill(NUTS),
         )
 
     def rises(self, plan: VisePlan) -> dict[str, float]:

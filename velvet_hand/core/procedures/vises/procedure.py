@@ -17,6 +17,7 @@ from ...estimate.scatter import KNOWN
 from ...fit.packing import nearest_stack
 from ...measure.edge import Edge, LineLook
 from ...move import Packet, Shim, Tap
+from ...path.cautions import NUTS
 from ...path.lathe import check_limit_mm, tell_gauge
 from ...path.mill import check_spots, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
 from ...path.steps import Caution, Step
@@ -102,7 +103,7 @@ class Vises(VisesMoves):
         )
         edge = set_gauge_edge("the fixed jaw")
         return (
-            make_safe_mill(),
+            make_safe_mill(Caution(id="between", text="Hands never between the two vises while one is moved or tapped.")),
             Step(id="clean", title="Clean & stone", prompt=f"Stone bases and table, wipe, feel for chips. Keys out of both. {bar}"),
             edge.model_copy(update={"far_headline":
                 text("On a bed: lift ", strong("the stylus"), " a hair, as a higher bed would. Which way?")}),
@@ -116,7 +117,7 @@ class Vises(VisesMoves):
                 cautions=sockets,
             ),
             Step(id="prove", title="Prove", prompt="All at its torque: both jaws again, and the first spot once more."),
-            clear_to_run_mill(*sockets, *((Caution(id="bar", text="Bar out of both vises."),) if plan.bar == "through" else ())),
+            clear_to_run_mill(NUTS, *sockets, *((Caution(id="bar", text="Bar out of both vises."),) if plan.bar == "through" else ())),
         )  # fmt: skip
 
     # -- what was read ----------------------------------------------------------------------------------

@@ -37,7 +37,7 @@
       </section>
       <section aria-label="Everything that was done">
         <h2 class="label">Everything that was done</h2>
-        <LogLines :lines="record?.log ?? view.log" :res="view.resolution_mm" days />
+        <LogLines :lines="record?.log ?? []" :res="view.resolution_mm" days />
       </section>
     </div>
   </main>

@@ -27,7 +27,7 @@ const ticked = defineModel<string[]>({ required: true })
 <style scoped>
 .cautions {
   display: grid;
-  gap: 6px;
+  gap: 4px;
 }
 .cautions label {
   display: grid;
@@ -35,7 +35,7 @@ const ticked = defineModel<string[]>({ required: true })
   align-items: center;
   gap: 12px;
   min-height: 48px;
-  padding: 6px 12px;
+  padding: 2px 12px;
   border: 1px solid var(--rule);
   border-radius: 8px;
   background: var(--sheet);

@@ -36,6 +36,7 @@ const KEYS: [string, string][] = [
   ['Space, 1–9', 'Check off the cautions of a hold point'],
   ['+ −', 'Which way the needle went in the press test'],
   ['L', 'The log, and a note for it'],
+  ['Y', 'Why won’t it come in?'],
   ['P', 'Number pad on the screen'],
 ]
 </script>

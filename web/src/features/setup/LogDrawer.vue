@@ -8,23 +8,22 @@
     <button v-if="standing" class="button off" type="button" @click="takeOff">
       End it here: the part is taken off
     </button>
+    <p v-if="fault" class="fault" role="alert">{{ fault.detail }} {{ fault.fix }}</p>
     <LogLines :lines="lines" :res="res" />
   </el-drawer>
 </template>
 
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { api, ask, type Schemas } from '../../api/client'
+import { api, ask } from '../../api/client'
 import LogLines from '../../shared/components/LogLines.vue'
 import { useLatest } from '../../shared/useLatest'
 
 interface Props {
   /** The set-up. */
   id: string
-  /** The latest lines, oldest first. */
-  log: readonly Schemas['LogLine'][]
-  /** How many lines there are in all. */
-  total: number
+  /** The last event that it shows. */
+  seq: number
   /** The finest step worth showing, mm. */
   res: number
   /** Does the part still stand on the machine? */
@@ -34,18 +33,18 @@ const props = defineProps<Props>()
 const emit = defineEmits<{ note: [text: string]; off: [] }>()
 const open = defineModel<boolean>({ required: true })
 const note = ref('')
-const { data: record, run } = useLatest(() =>
+const {
+  data: record,
+  fault,
+  run,
+} = useLatest(() =>
   ask(api.GET('/api/setups/{setup_id}/record', { params: { path: { setup_id: props.id } } })),
 )
-watch(open, (now) => {
-  if (now && props.total > props.log.length) void run()
+watch([open, () => props.seq], ([now]) => {
+  if (now) void run()
 })
-/** All lines, the newest first: the older ones from the record, once it has come. */
-const lines = computed(() => {
-  const first = props.log[0]?.seq ?? 0
-  const older = (record.value?.log ?? []).filter((line) => line.seq < first)
-  return [...older, ...props.log].reverse()
-})
+/** The newest first. */
+const lines = computed(() => [...(record.value?.log ?? [])].reverse())
 
 function takeOff(): void {
   emit('off')

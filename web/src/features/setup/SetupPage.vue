@@ -9,12 +9,15 @@
           {{ view.machine }}<br />
           {{ view.gauge }} · typed in
         </p>
-        <div class="tools">
+        <div class="tools" :class="{ aside: prefs.pad && view.tray.active }">
           <button type="button" :aria-pressed="prefs.pad" @click="prefs.pad = !prefs.pad">Number pad</button>
           <button v-if="view.tray.active && !prefs.pad" type="button" @click="sheetOpen = true">
             From a file
           </button>
           <button type="button" @click="logOpen = true">Log <kbd>L</kbd></button>
+          <button type="button" title="Why won’t it come in?" @click="whyOpen = true">
+            Stuck? <kbd>Y</kbd>
+          </button>
         </div>
         <p v-if="!outbox.reachable || fault" class="away" role="status">
           The server does not answer. {{ waiting.length }} waiting here; they go up in order when it is back.
@@ -53,11 +56,18 @@
     </div>
     <KeysDialog v-model="keysOpen" />
     <SheetDialog :id="view.id" v-model="sheetOpen" @send="send(...$event)" />
+    <WhyDrawer
+      :id="view.id"
+      v-model="whyOpen"
+      :seq="view.seq"
+      :res="view.resolution_mm"
+      :busy="busy"
+      @send="send(...$event)"
+    />
     <LogDrawer
       :id="view.id"
       v-model="logOpen"
-      :log="view.log"
-      :total="view.log_total"
+      :seq="view.seq"
       :res="view.resolution_mm"
       :standing="view.standing"
       @note="send({ type: 'noted', text: $event })"
@@ -88,6 +98,7 @@ import PassFigures from './PassFigures.vue'
 import PathLine from './PathLine.vue'
 import ReadingTray from './ReadingTray.vue'
 import SheetDialog from './SheetDialog.vue'
+import WhyDrawer from './WhyDrawer.vue'
 import { useKeys } from './useKeys'
 import { useSetup } from './useSetup'
 
@@ -100,6 +111,7 @@ const way = ref(0)
 const keysOpen = ref(false)
 const logOpen = ref(false)
 const sheetOpen = ref(false)
+const whyOpen = ref(false)
 const panelRef = ref<InstanceType<typeof MovePanel>>()
 const trayRef = ref<InstanceType<typeof ReadingTray>>()
 const panel = computed(() => view.value?.panels[way.value % view.value.panels.length])
@@ -121,7 +133,7 @@ watch(
 useKeys({
   view,
   current,
-  open: { keys: keysOpen, log: logOpen, sheet: sheetOpen },
+  open: { keys: keysOpen, log: logOpen, sheet: sheetOpen, why: whyOpen },
   panel: panelRef,
   tray: trayRef,
   another: () => (way.value += 1),
@@ -165,6 +177,10 @@ useKeys({
   right: 8px;
   bottom: 4px;
   display: flex;
+}
+.tools.aside {
+  flex-direction: column;
+  align-items: end;
 }
 .tools button {
   min-height: 48px;

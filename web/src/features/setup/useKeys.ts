@@ -9,7 +9,7 @@ interface Page {
   /** The cell of the tray that is typed into. */
   current: Ref<number>
   /** Which dialogs are open; while one is, the keys are its own. */
-  open: { keys: Ref<boolean>; log: Ref<boolean>; sheet: Ref<boolean> }
+  open: { keys: Ref<boolean>; log: Ref<boolean>; sheet: Ref<boolean>; why: Ref<boolean> }
   panel: Ref<{ key: (name: string) => boolean } | undefined>
   tray: Ref<{ untouched: () => boolean; empty: () => boolean } | undefined>
   another: () => void
@@ -38,9 +38,7 @@ export function useKeys(page: Page): void {
       event.ctrlKey ||
       event.metaKey ||
       event.altKey ||
-      page.open.keys.value ||
-      page.open.log.value ||
-      page.open.sheet.value
+      Object.values(page.open).some((shown) => shown.value)
     )
       return
     const target = event.target as HTMLElement
@@ -65,6 +63,7 @@ export function useKeys(page: Page): void {
     const mine: Record<string, () => void> = {
       '?': () => (page.open.keys.value = true),
       l: () => (page.open.log.value = true),
+      y: () => (page.open.why.value = true),
       u: page.undo,
       p: () => (prefs.pad = !prefs.pad),
       ...(page.view.value?.tray.active ? { x: page.markBad, arrowleft: back, backspace: back } : {}),

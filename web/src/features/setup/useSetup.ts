@@ -41,17 +41,30 @@ export function useSetup(id: string) {
     }
   }
 
+  const mine = computed(() => outbox.entries.filter((e) => e.setupId === id))
+  const waiting = computed(() => mine.value.filter((e) => !e.problem))
+  watch(
+    () => waiting.value.length,
+    (left) => left || catchUp(),
+  )
   const stopListening = outbox.onView((setupId, next) => {
     if (setupId === id) take(next)
   })
   onBeforeUnmount(stopListening)
+  /** The last event that the server told of. */
+  let heard = 0
+  /** What somebody else did is fetched; what we send ourselves comes back with the answer. */
+  function catchUp(): void {
+    const behind = !view.value || fault.value || heard > view.value.seq
+    if (behind && !waiting.value.length) void load()
+  }
   const { live } = useStream(`/api/setups/${id}/stream`, (seq) => {
     if (seq === undefined) void outbox.pump()
-    if (seq === undefined || seq > (view.value?.seq ?? 0)) void load()
+    else heard = Math.max(heard, seq)
+    if (seq !== undefined || fault.value) catchUp()
   })
   void load()
 
-  const mine = computed(() => outbox.entries.filter((e) => e.setupId === id))
   const tray = computed(() => view.value?.tray)
 
   function entryFor(cell: Schemas['Cell']): Entry | undefined {
@@ -86,7 +99,6 @@ export function useSetup(id: string) {
   const refused = computed(() =>
     mine.value.filter((e) => e.problem && !cells.value.some((c) => c.waiting === e)),
   )
-  const waiting = computed(() => mine.value.filter((e) => !e.problem))
   /** Something other than a reading is on its way: wait for what it brings. */
   const busy = computed(() => waiting.value.some((e) => !e.event.body.type.startsWith('reading_')))
 

@@ -1,8 +1,12 @@
-"""Print the tables: all of them, or those that are named (``server``, ``advice [trials]``, ``coverage [set-ups]``, ``passes``)."""
+"""Print the tables: all of them, or those that are named.
+
+``server``, ``speed``, ``advice [trials]``, ``coverage [set-ups]``, ``detective [troubles]``, ``passes``; ``detective learn`` writes
+what the detective goes by.
+"""
 
 import sys
 
-from bench import advice, coverage, passes, server
+from bench import advice, coverage, detective, passes, server, speed
 
 
 def show(title: str, rows: list[list[str]]) -> None:
@@ -22,6 +26,17 @@ def main(asked: list[str]) -> None:
             show("Server time per event (HTTP, one client)", server.events_table(running))
         with server.running() as running:  # a shop of its own: the chuck is to remember nothing
             show("From Enter to the new move", server.screen_table(running))
+    if every or "speed" in asked:
+        show("Processor time of one reading in the core", speed.core_table())
+        show("Pieces", speed.pieces_table())
+        with server.running() as running:
+            show("Over the wire", speed.wire_table(running))
+        show("Starts", speed.start_table())
+    if "learn" in asked:
+        detective.learn()
+    if every or "detective" in asked:
+        troubles = next((int(word) for word in asked if word.isdigit()), 500)
+        show(f"Why won't it come in? ({troubles} troubles of one cause each)", detective.table(troubles))
     if every or "advice" in asked:
         trials = next((int(word) for word in asked if word.isdigit()), 100)
         for physics in ("A", "B"):

@@ -23,8 +23,8 @@ serve() { # serve DATABASE with_demo_data
   "$ROOT/scripts/pg" start 9>&- # or PostgreSQL would hold the set-up lock for as long as it runs
   VELVET_DATABASE_URL="$("$ROOT/scripts/pg" url "$database")"; export VELVET_DATABASE_URL
   export VELVET_LOG="$VAR/server.log" # one line a request; the terminal only gets warnings
-  "$PY" -m velvet_hand.cli migrate
-  [ "$demo" = no ] || "$PY" -m velvet_hand.cli demo
+  local more=(); [ "$demo" = no ] || more=(--demo)
+  "$PY" -m velvet_hand.cli migrate ${more[@]+"${more[@]}"}
   local wanted="$port"
   while ! free_port "$port"; do port=$((port + 1)); [ "$port" -lt $((wanted + 50)) ] || die "No free port near $wanted."; done
   [ "$port" = "$wanted" ] || say "Port $wanted is taken by another program; using $port."

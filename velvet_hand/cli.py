@@ -1,4 +1,4 @@
-"""``python -m velvet_hand.cli``: migrate, demo, openapi. The shell script ./velvet calls these."""
+"""``python -m velvet_hand.cli``: migrate, openapi. The shell script ./velvet calls these."""
 
 from __future__ import annotations
 
@@ -10,26 +10,24 @@ from pathlib import Path
 from .settings import Settings, from_environment
 
 
-def _migrate(settings: Settings) -> None:
+def _migrate(settings: Settings, demo: bool) -> None:
+    """Bring the database up to date; what is heavy is only imported when there is something to do."""
     from .store import database as db
-    from .store import setups
+    from .store import tables
 
     database = db.connect(settings.database_url)
     for name in db.migrate(database):
         print(f"migrated: {name}")
     with database.connection_context():
-        if made := setups.rebuild():
-            print(f"set-ups read anew: {made}")
-    database.close_all()
+        if tables.out_of_date():
+            from .store import setups
 
+            print(f"set-ups read anew: {setups.rebuild()}")
+        if demo and tables.nothing_yet():
+            from .demo import world
 
-def _demo(settings: Settings) -> None:
-    from .demo import world
-    from .store import database as db
-
-    database = db.connect(settings.database_url)
-    with database.connection_context():
-        print("demo data loaded" if world.load_once() else "demo data is there already")
+            world.load()
+            print("demo data loaded")
     database.close_all()
 
 
@@ -45,16 +43,14 @@ def main(arguments: list[str] | None = None) -> int:
     """Run one command; returns the exit code."""
     parser = argparse.ArgumentParser(prog="velvet_hand")
     commands = parser.add_subparsers(dest="command", required=True)
-    commands.add_parser("migrate", help="bring the tables up to date")
-    commands.add_parser("demo", help="load the sample world, once")
+    migrate = commands.add_parser("migrate", help="bring the tables up to date")
+    migrate.add_argument("--demo", action="store_true", help="and load the sample world into an empty store")
     commands.add_parser("openapi", help="write the OpenAPI document").add_argument("target", type=Path)
     asked = parser.parse_args(arguments)
     if asked.command == "openapi":
         _openapi(asked.target)
-    elif asked.command == "migrate":
-        _migrate(from_environment())
     else:
-        _demo(from_environment())
+        _migrate(from_environment(), asked.demo)
     return 0
 
 

@@ -1,7 +1,8 @@
-import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { brotliCompressSync, gzipSync } from 'node:zlib'
 import vue from '@vitejs/plugin-vue'
+import subsetFont from 'subset-font'
 import { ElementPlusResolver } from 'unplugin-vue-components/resolvers'
 import Components from 'unplugin-vue-components/vite'
 import { VitePWA } from 'vite-plugin-pwa'
@@ -25,6 +26,16 @@ function packed(): Plugin {
       }
     },
   }
+}
+
+/** Signs that the application itself writes and its text face lacks; of two big files only these go along. */
+const SIGNS = { latin: 'µ', math: '←→↑↓−≤≥≈' }
+for (const [file, letters] of Object.entries(SIGNS)) {
+  const whole = readFileSync(
+    `node_modules/@fontsource-variable/open-sans/files/open-sans-${file}-wght-normal.woff2`,
+  )
+  mkdirSync('made', { recursive: true })
+  writeFileSync(`made/signs-${file}.woff2`, await subsetFont(whole, letters, { targetFormat: 'woff2' }))
 }
 
 export default defineConfig({
@@ -53,6 +64,7 @@ export default defineConfig({
       },
       workbox: {
         globPatterns: ['**/*.{js,css,html,svg,woff2}'],
+        globIgnores: ['**/open-sans-*'], // letters that somebody may type; fetched when they are
         inlineWorkboxRuntime: true,
         clientsClaim: true,
         navigateFallback: null,

@@ -18,7 +18,7 @@ from velvet_hand.core.shop import Machine
 from velvet_hand.core.sim.sample import Sample
 from velvet_hand.demo import world
 from velvet_hand.store import database as db
-from velvet_hand.store import setups, shop
+from velvet_hand.store import setups, shop, tables
 
 
 @pytest.fixture(scope="module", autouse=True)
@@ -27,16 +27,16 @@ def _world(admin_url: str) -> Iterator[None]:
     database = db.connect(fresh_database(admin_url, name))
     db.migrate(database)
     with database.connection_context():
-        assert world.load_once()
+        assert tables.nothing_yet()
+        world.load()
         yield
     database.close_all()
     drop_database(admin_url, name)
 
 
-def test_it_is_loaded_once_and_never_over_somebodys_own() -> None:
-    before = setups.search(size=100)[1]
-    assert not world.load_once()
-    assert setups.search(size=100)[1] == before == len(world.JOBS) + len(samples())
+def test_all_of_it_is_loaded_and_then_something_is_there() -> None:
+    assert not tables.nothing_yet()
+    assert setups.search(size=100)[1] == len(world.JOBS) + len(samples())
 
 
 def test_machines_stand_as_the_bench_shows_them() -> None:

@@ -18,7 +18,6 @@ from velvet_hand.core.plan.base import Limit, School, Workpiece
 from velvet_hand.core.procedures.four_jaw.plan import FourJawPlan
 from velvet_hand.core.procedures.registry import PROCEDURES, samples
 from velvet_hand.core.setup import events as ev
-from velvet_hand.core.shop import Machine
 from velvet_hand.core.sim.jaws import Quirks, SimulatedChuck
 from velvet_hand.core.sim.sample import Sample
 from velvet_hand.core.units import Typed, Unit
@@ -155,10 +154,8 @@ def stock_the_shop(today: date) -> None:
             shop.save(thing)
 
 
-def load_once() -> bool:
-    """Fill an empty store with the sample world; False when something is there already."""
-    if shop.all_of(Machine) or setups.standing():
-        return False
+def load() -> None:
+    """Fill an empty store with the sample world."""
     now = datetime.now(UTC).replace(microsecond=0)
     stock_the_shop(now.date())
     gauges = shelf.gauges(now.date())
@@ -170,4 +167,3 @@ def load_once() -> bool:
         for event in events[1:]:
             assert not isinstance(event.body, ev.Opened)
             setups.append(setup_id, event.id, event.at, event.author, event.body)
-    return True

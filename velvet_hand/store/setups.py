@@ -22,14 +22,12 @@ from velvet_hand.core.shop import Floor, Machine, Memory
 
 from . import notify
 from .database import proxy
-from .tables import EventRow, Setup
+from .tables import PROJECTION, EventRow, Setup
 
 _EVENT = TypeAdapter(ev.Event)
 #: Events read before and the state they leave, by database and set-up; a prefix of the truth, never more.
 _READ: dict[tuple[str, UUID], Read] = {}
 _READ_MOST = 200
-#: The form of a set-up's projection; older ones are made anew when the store starts.
-PROJECTION = 3
 #: A holder is judged by its last set-ups; wear and dirt make older ones worthless.
 REMEMBERED = 20
 

@@ -72,4 +72,18 @@ class EventRow(Base):
         primary_key = CompositeKey("setup", "seq")
 
 
+#: The form of a set-up's projection; older ones are made anew when the store starts.
+PROJECTION = 3
+
+
+def out_of_date() -> bool:
+    """Is there a projection of an older form?"""
+    return bool(Setup.select().where(Setup.projected < PROJECTION).exists())
+
+
+def nothing_yet() -> bool:
+    """Has nobody put anything in?"""
+    return not (ShopItem.select().exists() or Setup.select().exists())
+
+
 ALL = (ShopItem, Setup, EventRow)

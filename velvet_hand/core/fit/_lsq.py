@@ -6,7 +6,6 @@ from collections.abc import Callable
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import least_squares
 
 from ..errors import BadInput
 
@@ -32,6 +31,8 @@ def settle(miss: Callable[[Array], Array], slopes: Callable[[Array], Array], sta
     >>> settle(lambda p: line @ p - np.array([1.0, 3.0, 5.0]), lambda p: line, np.zeros(2)).round(6).tolist()
     [1.0, 2.0]
     """
+    from scipy.optimize import least_squares  # half a second of a start, so only when it is needed
+
     found = least_squares(miss, start, jac=slopes, method="lm", xtol=1e-12, ftol=1e-12, gtol=1e-12)
     if not found.success or not np.isfinite(found.x).all():
         raise BadInput(

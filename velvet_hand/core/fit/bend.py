@@ -14,7 +14,6 @@ from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import brentq, minimize_scalar
 from scipy.special import chdtrc, fdtrc
 
 #: Chance of calling a straight shaft bent.
@@ -62,6 +61,8 @@ def find_bend(z: tuple[float, ...], centers: tuple[complex, ...], u_mm: float) -
     n = len(z)
     if n < 5:
         return None
+    from scipy.optimize import minimize_scalar  # half a second of a start, so only when it is needed
+
     at, v = np.asarray(z, float), np.asarray(centers, complex)
     straight = _left(at, v, None)
     # Between two stations the sum of squares is smooth in the kink's place: the least of each stretch, then the least of all.
@@ -92,6 +93,8 @@ def find_bend(z: tuple[float, ...], centers: tuple[complex, ...], u_mm: float) -
 
 def _reach(at: NDArray[np.float64], v: NDArray[np.complex128], zk: float, most: float) -> float:
     """How far the kink may lie to either side before the sum of squares is over ``most``; half of the whole stretch."""
+    from scipy.optimize import brentq
+
     ends = []
     for end in (float(at[1]), float(at[-2])):
         over = _left(at, v, end) > most

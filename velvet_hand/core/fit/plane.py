@@ -13,7 +13,6 @@ from functools import lru_cache
 from itertools import combinations, combinations_with_replacement, product
 
 import numpy as np
-from scipy.optimize import linprog
 
 from ..shop import Piece
 from ._lsq import covariance
@@ -99,6 +98,8 @@ def _zone(model: np.ndarray, z: np.ndarray) -> float:
     if len(z) <= 3:
         return 0.0
     one = np.ones((len(z), 1))
+    from scipy.optimize import linprog  # half a second of a start, so only when it is needed
+
     answer = linprog(
         [0, 0, 0, 2.0],
         A_ub=np.vstack([np.hstack([model, -one]), np.hstack([-model, -one])]),

@@ -80,28 +80,30 @@ class Odds(Generic[A]):
     shift: slice
     part: float = WORTH
 
+    def inside(self, mean: Array, cov: Array) -> float:
+        """Chance that an error (d,) of this mean, taken from the aim, and covariance is within what holds."""
+        return inside(mean, cov, self.radius_mm)
+
     def after(self, acts: tuple[A, ...]) -> float:
         """After these acts and a tightening."""
         mean, cov = self.model.predict(self.known.belief, (*acts, self.tighten))
-        return inside(mean - self.aim, cov + self.noise, self.radius_mm)
+        return self.inside(mean - self.aim, cov + self.noise)
 
     def as_it_is(self) -> float:
         """With nothing done any more, read as it is."""
         d = len(self.aim)
         belief = self.known.belief
-        return inside(belief.x[:d] - self.aim, belief.cov[:d, :d] + self.noise, self.radius_mm)
+        return self.inside(belief.x[:d] - self.aim, belief.cov[:d, :d] + self.noise)
 
     def best(self) -> float:
         """After a move that lands perfectly."""
         rest = self.model.effect(self.known.belief.x, (self.tighten,)).rest
-        return inside(
-            np.zeros(len(self.aim)), self.known.belief.cov[self.shift, self.shift] + rest + self.noise, self.radius_mm
-        )
+        return self.inside(np.zeros(len(self.aim)), self.known.belief.cov[self.shift, self.shift] + rest + self.noise)
 
     def another_look(self) -> float:
         """That another pass at the same place settles what this one left open."""
         d = len(self.aim)
-        return inside(self.known.belief.x[:d] - self.aim, self.noise, self.radius_mm)
+        return self.inside(self.known.belief.x[:d] - self.aim, self.noise)
 
     def worth(self) -> bool:
         """Is it worth tightening straight after what was done, without a reading between?"""

@@ -177,23 +177,6 @@ class VisesReading(Corrected[VisePairPlan, PairLook], ABC):
             seen.complete,
         )
 
-    def kicks(self, state: State[VisePairPlan]) -> tuple[float, float, float]:
-        """What tightening did so far: to each slope, and to the step; the mean, a little shrunk."""
-        looks, found = self.looks(state), []
-        moved = {r.move.pass_no for r in state.moves}
-        for number in state.tightenings:
-            before, after = looks.get(number), looks.get(number + 1)
-            if before and after and before.known and after.known and number not in moved:
-                found.append(
-                    (
-                        after.off_slope(A) - before.off_slope(A),
-                        after.off_slope(B) - before.off_slope(B),
-                        after.step_mm - before.step_mm,
-                    )
-                )
-        a, b, step = (sum(kick[i] for kick in found) / (len(found) + 0.25) for i in range(3))
-        return a, b, step
-
     def judge(self, state: State[VisePairPlan], look: PairLook, shift: complex = 0j) -> Verdict | None:
         """The range of both jaws’ ends about the wanted line."""
         plan, fit = state.plan, look.fit

@@ -5,52 +5,77 @@ from __future__ import annotations
 from abc import ABC
 from typing import Any
 
+import numpy as np
+
+from ...engine.answers import Answers
 from ...engine.learning import Learned
+from ...engine.one_line import TAP_WORTH
 from ...engine.policy import Next
+from ...estimate.kalman import Array
+from ...estimate.linked import Linked
+from ...estimate.tapped import LEAST_STEP_MM
+from ...memo import once
 from ...move import Asked, Move, Needle, Stage, Tap
 from ...plan.edge import corner_word, side_word
 from ...readings import Station
 from ...setup.state import State
 from ...verdict import Verdict
 from ...wording import Text, length, strong, text
+from .answers import InLine, acts_of, answers_of, errors_after, model_of, noise_of
 from .look import A, B, PairLook, VisesReading
 from .plan import VisePairPlan
 
-#: The bar comes out when the train is within this part of the limit, or after that many taps.
-TRAIN_PART, TRAIN_TAPS = 0.5, 4
+#: Within this part of the limit both lie near enough as one; else the train is tapped before the bar comes out.
+TRAIN_PART = 0.5
 
 
 class VisesMoves(VisesReading, ABC):
     """Which of the two moves, and in which order."""
+
+    def answers(self, state: State[VisePairPlan]) -> Answers[Linked]:
+        """See ``Corrected``."""
+        return answers_of(state, self.looks(state))
+
+    def learned(self, state: State[VisePairPlan]) -> Learned:
+        """See ``Corrected``."""
+        return once(state.memo, "learned", 0, lambda: Learned(self.answers(state).after(state), 1.0, 0j, told=True))
 
     def moves(self, state: State[VisePairPlan], look: PairLook, learned: Learned) -> tuple[Move, ...]:
         """The train, then the bar out, then each slope, then the step."""
         plan = state.plan
         current = state.open_pass
         made = state.moved_in(current.number) if current else ()
-        again = any(isinstance(m, Stage) or (isinstance(m, Tap) and m.train) for m in made)
-        if not look.known or again:
-            return ()  # what moved both has to be read again first
+        if not look.known or any(isinstance(m, Stage) for m in made):
+            return ()  # what lay as one has to be read again first
         if self.bar_in(state):
-            taps = sum(isinstance(r.move, Tap) and r.move.train for r in state.moves)
-            small = TRAIN_PART * plan.limit.mm
-            if abs(look.common * plan.whole_mm) > small and taps < TRAIN_TAPS:
-                return (self._train(state, look),)
-            return (self._bar_out(look),)
-        kick_a, kick_b, kick_step = self.kicks(state)
-        need = {A: look.off_slope(A) + kick_a, B: look.off_slope(B) + kick_b}
-        least = max(plan.limit.mm / 6, plan.gauge.graduation_mm / 2)
-        order = [
-            w
-            for w in (self.kept(plan), 1 - self.kept(plan))
-            if look.lines[w] is not None and abs(need[w]) * plan.edge_mm > least
+            train = (self._train(state, look),) if abs(look.common * plan.whole_mm) > TRAIN_PART * plan.limit.mm else ()
+            return (*train, self._bar_out(look, len(train) + 1))
+        return self._both(state, look, learned)
+
+    def _both(self, state: State[VisePairPlan], look: PairLook, learned: Learned) -> tuple[Move, ...]:
+        """Each squared that has to be, then the one slid to where the other will be: all from one pass."""
+        plan, model, belief = state.plan, model_of(state.plan), learned.known.belief
+        sign, least = plan.turn_sign, max(plan.gauge.graduation_mm / 4, LEAST_STEP_MM / 2)
+        squares: list[tuple[int, float]] = []
+        acts: list[Linked] = []
+        for which in (self.kept(plan), 1 - self.kept(plan)):
+            if look.lines[which] is None:
+                continue
+            at = self._spot(state, which, which == A).x_mm - self.origin(plan, which)
+            run = model.ask(belief, which, at)
+            if abs(run) >= least:
+                squares.append((which, sign * run))
+                acts.append(Linked(which, at, run))
+        slide = sign * model.ask_slide(belief, acts)
+        after = errors_after(model, belief, acts, sign)
+        count = len(squares) + (abs(slide) >= least)
+        found: list[Move] = [
+            self._square(state, look, which, run, float(after[which]), n, count)
+            for n, (which, run) in enumerate(squares, start=1)
         ]
-        if order:
-            return tuple(self._square(state, look, w, need[w], n, len(order)) for n, w in enumerate(order, start=1))
-        step = look.step_mm + kick_step
-        if abs(step) > plan.gauge.graduation_mm / 4:
-            return (self._slide(state, look, step),)
-        return ()
+        if abs(slide) >= least:
+            found.append(self._slide(state, look, slide, after, count))
+        return tuple(found)
 
     def _needle(self, state: State[VisePairPlan], station: Station, look: PairLook, here: float, run: float) -> Needle:
         """Needle now and aim at a station."""
@@ -64,16 +89,15 @@ class VisesMoves(VisesReading, ABC):
         return (max if high else min)(mine, key=lambda s: s.x_mm)
 
     def _turn(
-        self, state: State[VisePairPlan], look: PairLook, which: int, high: bool, about: float, slope: float
+        self, state: State[VisePairPlan], look: PairLook, which: int, high: bool, about: float, run: float, slope: float
     ) -> dict[str, Any]:
-        """A tap at an end that takes ``slope`` out about a swing point: where, which way, how far."""
+        """A tap at an end that moves it by ``run`` and leaves ``slope``: where, which way, how far."""
         station = self._spot(state, which, high)
         line = look.lines[which]
         assert line is not None
-        run = -slope * (station.x_mm - about)
         return {
             "pass_no": look.number, "thing": which, "x_mm": station.x_mm, "toward": run > 0, "mm": abs(run), "pivot_mm": about,
-            "slope_after": line.slope - slope, "needle": self._needle(state, station, look, line.at(station.x_mm), run),
+            "slope_after": slope, "needle": self._needle(state, station, look, line.at(station.x_mm), run),
             "asked": Asked(mm=abs(run)), "teaches": False,
         }  # fmt: skip
 
@@ -81,11 +105,14 @@ class VisesMoves(VisesReading, ABC):
         plan = state.plan
         kept = self.kept(plan)
         high = kept == A
-        turn = self._turn(state, look, 1 - kept, high, self.pivot(plan, kept), look.common)
+        about, station, line = self.pivot(plan, kept), self._spot(state, 1 - kept, high), look.lines[1 - kept]
+        run = -look.common * (station.x_mm - about)
+        slope = line.slope - look.common if line is not None else plan.target_slope
+        turn = self._turn(state, look, 1 - kept, high, about, run, slope)
         corner, way = corner_word(plan, high, turn["toward"]), side_word(plan, turn["toward"])
         name = self.name(plan, 1 - kept)
         return Tap(
-            **turn, train=True, title="the train",
+            **turn, train=True, title="the train", count=2,
             sentence=text(f"{name.capitalize()}: tap the ", strong(corner), f" {way}, {turn['needle'].to}."),
             reason=text("Both turn as one: the bar holds them together; they pivot "
                 "on the outer bolt of the ", f"{self.name(plan, kept)}. "
@@ -93,77 +120,88 @@ class VisesMoves(VisesReading, ABC):
             log=text(f"Train: {corner} of the {name} tapped {way}"),
         )  # fmt: skip
 
-    def _bar_out(self, look: PairLook) -> Move:
+    def _bar_out(self, look: PairLook, index: int) -> Move:
         return Stage(
-            pass_no=look.number, what="bar_out", title="bar out", made="Bar out, read again", teaches=False,
+            pass_no=look.number, what="bar_out", title="bar out", made="Bar out, read again", teaches=False, index=index, count=index,
             sentence=text("Take ", strong("the bar out"), ". In each vise the outer bolt snug, the other finger tight."),
-            reason=text("As one they lie near enough. Now each is squared by itself, and then the step between them is taken out."),
+            reason=text("As one they lie near enough. Each is squared by itself next, and the step between them taken out."),
             log=text("Bar taken out"),
         )  # fmt: skip
 
     def _square(
-        self, state: State[VisePairPlan], look: PairLook, which: int, slope: float, index: int, count: int
+        self, state: State[VisePairPlan], look: PairLook, which: int, run: float, left_mm: float, index: int, count: int
     ) -> Move:
         plan = state.plan
         high = which == A  # the inner end is tapped
-        turn = self._turn(state, look, which, high, self.pivot(plan, which), slope)
+        about = self.origin(plan, which) + self.swings_at(state, which)
+        turn = self._turn(state, look, which, high, about, run, plan.target_slope + left_mm / plan.edge_mm)
+        slope = look.off_slope(which)
         corner, way = corner_word(plan, high, turn["toward"]), side_word(plan, turn["toward"])
         name = self.name(plan, which)
         return Tap(
             **turn, index=index, count=count, title=f"the {name}",
             sentence=text(f"{name.capitalize()}: tap the ", strong(corner), f" {way}, {turn['needle'].to}."),
-            reason=text("Its own jaw is off by ", length(slope * plan.edge_mm), " over its length; it pivots on its outer bolt, "
-                "and its height there is the aim. Light taps."),
+            reason=text("Its own jaw is off by ", length(slope * plan.edge_mm), " over its length; it pivots near its outer bolt. "
+                "What taps and nuts did so far is in the aim. Light taps."),
             log=text(f"{name.capitalize()}: {corner} tapped {way}"),
         )  # fmt: skip
 
-    def _slide(self, state: State[VisePairPlan], look: PairLook, step: float) -> Move:
-        plan = state.plan
-        which = 1 - self.kept(plan)
-        step = step if which == B else -step
+    def _slide(self, state: State[VisePairPlan], look: PairLook, slide: float, after: Array, count: int) -> Move:
+        """The one that is not kept goes to where the other will be; it is squared before, so its needle stands by then elsewhere."""
+        plan, which = state.plan, 1 - self.kept(state.plan)
+        run = slide if which == B else -slide
         high = which == A
         station = self._spot(state, which, high)
-        line = look.lines[which]
-        here = line.at(station.x_mm) if line else (look.stop_mm or 0.0)
-        needle = self._needle(state, station, look, here, -step)
-        way, name = side_word(plan, step < 0), self.name(plan, which)
+        line, own = look.lines[which], station.x_mm - self.origin(plan, which) - plan.edge_mm / 2
+        if line is not None:  # its middle, and there what is left of its slope
+            middle = line.at(self.origin(plan, which) + plan.edge_mm / 2)
+            lifted = float(after[3 + which])
+            here = middle + lifted + (plan.target_slope + float(after[which]) / plan.edge_mm) * own
+        else:
+            here = look.stop_mm or 0.0
+        needle = self._needle(state, station, look, here, run)
+        if count > 1:
+            needle = needle.model_copy(update={"now_mm": None if station.id in look.off else needle.now_mm})
+        step = float(after[2]) * (1 if which == B else -1)
+        way, name = side_word(plan, run > 0), self.name(plan, which)
         both = (
             "both its bolts finger tight, taps at its two ends in turn"
             if line
             else "its bolt finger tight, taps at its middle"
         )
         return Tap(
-            pass_no=look.number, thing=which, whole=True, toward=step < 0, mm=abs(step), needle=needle, asked=Asked(mm=abs(step)),
+            pass_no=look.number, thing=which, whole=True, toward=run > 0, mm=abs(run), needle=needle, asked=Asked(mm=abs(run)),
+            index=count, count=count,
             x_mm=self.origin(plan, which) + (plan.edge_mm if line else plan.stop_mm) / 2, title="the step", teaches=False,
             sentence=text("Slide ", strong(f"the whole {name}"), f" {way}, {needle.to}."),
             reason=text(
-                f"{both[0].upper()}{both[1:]}. Both lie square, but the {name} stands ", length(step),
+                f"{both[0].upper()}{both[1:]}. Squared, the {name} stands ", length(step),
                 f" {side_word(plan, step > 0)} of the other. The {self.name(plan, self.kept(plan))} keeps its place.",
             ),
-            log=text(f"{name.capitalize()} slid {way} by ", length(step)),
+            log=text(f"{name.capitalize()} slid {way} by ", length(run)),
         )  # fmt: skip
+
+    def swings_at(self, state: State[VisePairPlan], which: int) -> float:
+        """Where one swings, from its own first end."""
+        belief = self.answers(state).after(state).belief
+        return float(model_of(state.plan).clip(belief.x)[5 + which])
+
+    def odds(self, state: State[VisePairPlan], look: PairLook, judged: Verdict) -> InLine:
+        """See ``Corrected``."""
+        return InLine(
+            model_of(state.plan), self.learned(state).known, noise_of(look), judged.limit_mm - judged.band_mm, np.zeros(3),
+            Linked(tightened=1), slice(8, 11), TAP_WORTH,
+        )  # fmt: skip
+
+    def acts_of(self, state: State[VisePairPlan], moves: tuple[Move, ...]) -> tuple[Linked, ...]:
+        """See ``Corrected``."""
+        return acts_of(state.plan, moves)
 
     def then(
         self, state: State[VisePairPlan], look: PairLook, judged: Verdict | None, to_make: tuple[Move, ...]
-    ) -> Next:  # fmt: skip
-        """See ``Corrected``."""
-        if judged is None or self.bar_in(state) or state.passes[-1].moved:
-            return Next()
-        kick = self.kicks(state)
-        shift = max(abs(kick[0]), abs(kick[1])) * look.plan.edge_mm + abs(kick[2])
-        forecast = self.judge(state, look, complex(shift)) if shift else judged
-        if judged.outcome == "holds" and ((forecast is not None and forecast.outcome == "holds") or not to_make):
-            return Next(True)
-        if judged.value_mm <= judged.band_mm or not to_make:
-            return Next(
-                True,
-                text(
-                    "Stop here. What is left, ",
-                    length(judged.value_mm),
-                    ", is no more than indicator and machine can tell.",
-                ),
-            )
-        return Next()
+    ) -> Next:
+        """See ``Corrected``: not while the bar is in."""
+        return Next() if self.bar_in(state) else super().then(state, look, judged, to_make)
 
     def what_to_read(self, look: PairLook) -> Text:
         """See ``Corrected``."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from datetime import UTC, datetime
 from typing import Any
 from uuid import uuid4
 
@@ -69,6 +70,8 @@ def reading(text: str, station: str = "s1", number: int = 1) -> dict[str, Any]:
         ({"part": {"name": " ", "diameter": {"text": "9", "unit": "mm"}}}, 422, "field_invalid", "part.name"),
         ({"stations_deg": [0, 0, 90, 180]}, 422, "stations_repeated", "stations_deg"),
         ({"stations_deg": [0, None, 90]}, 422, "field_invalid", "stations_deg.1"),
+        ({"stations_deg": [0, 90, 180, 1e17]}, 422, "field_invalid", "stations_deg.3"),
+        ({"choices": {"depth": "3"}}, 422, "field_invalid", "choices.depth"),
         ({"holder_id": "none"}, 404, "unknown_thing", "holder_id"),
         ({"gauge_clock_deg": 1e400}, 422, "field_invalid", "gauge_clock_deg"),
         ({"surprise": 1}, 422, "field_invalid", "surprise"),
@@ -123,6 +126,20 @@ def test_a_clock_that_cannot_be_right(client: Any, at: str) -> None:
     is_problem(client.post(f"/api/setups/{opened(client)}/events", json=event), 422, "field_invalid", "at")
 
 
+def test_a_clock_that_runs_years_ahead_is_not_believed(client: Any) -> None:
+    setup_id = opened(client)
+    event = {"id": str(uuid4()), "at": "2199-01-01T00:00:00Z", "author": "Ode", "body": {"type": "noted", "text": "x"}}
+    assert client.post(f"/api/setups/{setup_id}/events", json=event).status_code == 200
+    line = client.get(f"/api/setups/{setup_id}/record").json["log"][-1]
+    assert datetime.fromisoformat(line["at"]) <= datetime.now(UTC)
+
+
+@pytest.mark.parametrize("text", ["-5", "999999", "-0.001"])
+def test_a_gap_that_no_jaws_have(client: Any, text: str) -> None:
+    body = {"type": "gap_measured", "typed": {"text": text, "unit": "mm"}}
+    is_problem(send(client, opened(client), body), 422, "length_nonsense", "typed")
+
+
 @pytest.mark.parametrize("number", [True, "1", 1.5, None])
 def test_a_number_is_a_number_and_nothing_like_one(client: Any, number: Any) -> None:
     body = {"type": "reading_taken", "pass_no": number, "station_id": "s1", "typed": {"text": "1", "unit": "thou"}}
@@ -130,9 +147,10 @@ def test_a_number_is_a_number_and_nothing_like_one(client: Any, number: Any) -> 
     is_problem(client.post("/api/plans/check", json=plan(gauge_clock_deg=str(number))), 422, "field_invalid")
 
 
-def test_text_that_cannot_be_kept(client: Any) -> None:
+@pytest.mark.parametrize("letter", ["\x00", "\x07", "\u202e", "\u2066", "\ud800"])
+def test_text_that_cannot_be_kept_or_turns_what_is_beside_it(client: Any, letter: str) -> None:
     setup_id = opened(client)
-    raw = json.dumps({"id": str(uuid4()), "at": AT, "author": "", "body": {"type": "noted", "text": "a\x00b"}})
+    raw = json.dumps({"id": str(uuid4()), "at": AT, "author": "", "body": {"type": "noted", "text": f"a{letter}b"}})
     answer = client.post(f"/api/setups/{setup_id}/events", data=raw, content_type="application/json")
     is_problem(answer, 422, "bad_text")
 

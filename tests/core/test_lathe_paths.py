@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from datetime import UTC, datetime
+
 import pytest
 
+from tests.core.bench_person import Person
 from tests.core.hand import Hand, at, outside
 from tests.core.lathe_plans import plan_of
 from tests.support import as_a, there
 from velvet_hand.core.desk import desk
-from velvet_hand.core.errors import NotNow
+from velvet_hand.core.errors import BadInput, NotNow
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.move import Jaws, TapRound
 from velvet_hand.core.plan.base import Limit
@@ -43,18 +46,39 @@ def test_the_path_begins_and_ends_at_a_hold_point_that_defers_to_the_manual(proc
 @pytest.mark.parametrize("procedure", ALL)
 def test_a_hold_point_is_not_passed_with_a_caution_unchecked(procedure: str) -> None:
     plan = plan_of(procedure, 0)
+    hand = Hand.__new__(Hand)
+    hand.at = datetime(2026, 1, 5, 9, tzinfo=UTC)
+    hand.events = [hand._event(ev.Opened(plan=plan))]
     for step in PROCEDURES[procedure].path(plan):
-        if not step.hold or step.id == "clear_to_run":
-            continue
-        hand = Hand.__new__(Hand)
-        from datetime import UTC, datetime
-
-        hand.at = datetime(2026, 1, 5, 9, tzinfo=UTC)
-        hand.events = [hand._event(ev.Opened(plan=plan))]
-        few = tuple(c.id for c in step.cautions[1:])
-        with pytest.raises(Exception, match="every caution"):
-            hand.send(ev.StepPassed(step=step.id, checked=few))
+        if step.id in ("set_gauge", "read", "prove"):
+            break
+        if step.hold:
+            with pytest.raises(BadInput, match="every caution"):
+                hand.send(ev.StepPassed(step=step.id, checked=tuple(c.id for c in step.cautions[1:])))
         hand.send(ev.StepPassed(step=step.id, checked=tuple(c.id for c in step.cautions)))
+
+
+def test_no_step_is_passed_and_nothing_tightened_before_what_comes_first() -> None:
+    person = Person(ready=False)
+    for body in (ev.StepPassed(step="clean"), ev.StepPassed(step="read"), ev.Tightened()):
+        with pytest.raises(NotNow, match="“make safe” comes before that"):
+            person.send(body)
+
+
+def test_a_half_done_move_is_finished_or_taken_back_before_anything_else() -> None:
+    person = Person()
+    person.read_all(0.2, 0.0, -0.2, 0.0, closing=0.2)
+    person.do(phase="eased")
+    for body in (
+        ev.ZeroSet(station_id="s1", why="bumped"),
+        ev.PassClosed(pass_no=1),
+        ev.SpotMarked(pass_no=1, station_id="s2"),
+        ev.Tightened(),
+    ):
+        with pytest.raises(NotNow, match="half done"):
+            person.send(body)
+    person.do(phase="back")
+    person.send(ev.PassClosed(pass_no=1))
 
 
 @pytest.mark.parametrize("procedure", MEASURED)

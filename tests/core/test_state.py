@@ -38,6 +38,8 @@ def test_a_step_may_be_skipped_with_a_reason_that_is_kept() -> None:
 
 def test_the_gauge_step_wants_press_test_and_zero() -> None:
     person = Person(ready=False)
+    for step, checked in (("make_safe", CAUTIONS), ("clean", ()), ("rough_in", ())):
+        person.send(ev.StepPassed(step=step, checked=checked))
     with pytest.raises(NotNow, match="direction is not known"):
         person.send(ev.StepPassed(step="set_gauge"))
 

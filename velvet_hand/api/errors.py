@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 import os
+import unicodedata
 from collections.abc import Mapping, Sequence
 from ipaddress import ip_address
 from typing import Any, Literal
@@ -114,10 +115,14 @@ def from_validation(error: ValidationError) -> Response:
     return problem(422, "field_invalid", detail + where, "Correct the marked field.", found)
 
 
+#: Letters that change the direction of writing for what follows.
+_TURNS = "\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069"
+
+
 def _has_odd_text(value: Any) -> bool:
-    """Characters that no database keeps: NUL, and halves of a pair."""
+    """Characters that no database keeps, that nobody types, or that turn round what stands beside them."""
     if isinstance(value, str):
-        return "\x00" in value or any("\ud800" <= c <= "\udfff" for c in value)
+        return any((unicodedata.category(c) in ("Cc", "Cs") and c not in "\n\r\t") or c in _TURNS for c in value)
     if isinstance(value, Mapping):
         return any(_has_odd_text(v) or _has_odd_text(k) for k, v in value.items())
     return isinstance(value, list) and any(_has_odd_text(v) for v in value)

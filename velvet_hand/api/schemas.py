@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from datetime import datetime
+from datetime import UTC, datetime, timedelta
 from typing import Annotated, Any, Literal, Self
 from uuid import UUID
 
@@ -23,12 +23,16 @@ from velvet_hand.core.told import Caveat
 from velvet_hand.core.units import Typed, Unit
 from velvet_hand.core.wording import Text
 
+#: A tablet’s clock may run ahead by so much.
+AHEAD = timedelta(days=1)
+
 
 def _in_living_memory(at: datetime) -> datetime:
-    """A clock that is wrong by centuries is no clock; a database cannot keep it either."""
+    """A clock that is wrong by centuries is no clock; one that runs days ahead is not believed: it is now."""
     if not 2000 <= at.year <= 2200:
         raise ValueError("This clock is wrong. Set the date of the tablet.")
-    return at
+    now = datetime.now(UTC)
+    return now if at > now + AHEAD else at
 
 
 Moment = Annotated[AwareDatetime, AfterValidator(_in_living_memory)]
@@ -80,7 +84,7 @@ class PlanIn(In):
     gauge_id: str = Field(min_length=1, max_length=80)
     limit: LimitIn
     unit: Unit
-    stations_deg: list[float] = Field(default=[0, 90, 180, 270], max_length=100)
+    stations_deg: list[Annotated[float, Field(ge=-360, le=360)]] = Field(default=[0, 90, 180, 270], max_length=100)
     school: School = "high_spot"
     carrier: Carrier = "work_turns"
     gauge_clock_deg: float = Field(default=90, ge=0, lt=360)

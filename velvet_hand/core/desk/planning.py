@@ -23,6 +23,11 @@ def make_plan(procedure: Registered, common: Mapping[str, Any], choices: Mapping
         At the field concerned.
     """
     unit: Unit = common["unit"]
+    unknown = next((name for name in choices if name not in {f.name for f in procedure.fields}), None)
+    if unknown is not None:
+        raise BadInput(
+            "field_invalid", "This way of indicating does not ask that.", "Leave it out.", f"choices.{unknown[:40]}"
+        )
     own = {f.name: read(f, choices.get(f.name, f.start), unit, find) for f in procedure.fields}
     holder, gauge = common["holder"], common["gauge"]
     if holder.kind not in procedure.holder_kinds:

@@ -27,7 +27,7 @@ def pull(state: State, look: RingLook) -> complex | None:
 
     What is off counts as twice the travel, which is good enough for a direction.
     """
-    travel = state.plan.gauge.travel_mm
+    travel = look.ring.gauge.travel_mm
     value = {k: 2 * travel * end for k, end in look.off.items() if end} | look.toward_mm
     spots = [s for s in state.stations if s.id in value]
     if len(spots) < 3:
@@ -40,7 +40,7 @@ def run_for(state: State, look: RingLook, away_deg: float) -> Run | None:
     """What to watch while the work goes toward ``away_deg``: the spot on the dial that runs the furthest
     with it, or else one that comes back with it. None when no run is left.
     """
-    travel, sign = state.plan.gauge.travel_mm, state.sense.center_sign
+    travel, sign = look.ring.gauge.travel_mm, state.sense.center_sign
     runs: list[tuple[float, Run]] = []
     back: list[tuple[float, Run]] = []
     for station in state.stations:

@@ -80,7 +80,7 @@ def run_needle(state: State, look: RingLook, run: Run) -> Needle:
     }
     if run.end_mm is None:
         return Needle.back(**at)
-    return Needle.at(state.sense, look.toward_mm[run.station.id], run.end_mm, **at)
+    return Needle.at(state.sense_in(look.ring.slot), look.toward_mm[run.station.id], run.end_mm, **at)
 
 
 def off_tap(state: State, look: RingLook, what: str) -> TapRound | None:

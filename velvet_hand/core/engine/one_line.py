@@ -41,6 +41,10 @@ from .tapping import acts_of, answers_of, model_of, rise_variance
 
 #: A vise is pulled down straight after a tap from this part of the best odds on.
 TAP_WORTH = 0.2
+#: A spot that goes less than this part of what the tapped end goes is not watched instead of it.
+LEAST_PART = 0.3
+#: A tap about the first reading that swings back by more than this part of what was there does not pivot there.
+SWUNG_BACK = 0.5
 
 
 class OneLine(Corrected[E, LineLook], ABC):
@@ -149,13 +153,14 @@ class OneLine(Corrected[E, LineLook], ABC):
         plan, sense, line = state.plan, state.sense_of(station), look.line
         assert line is not None
         swing = self.swing(state)
-        more = look.walked_mm + look.edge.rises.get(station.id, 0.0)
-        here = line.at(station.x_mm) + more
-        read = look.toward_mm.get(station.id, 0.0) + more if station.id in look.toward_mm else here
-        if station.id in look.wild or (here + run - read) * run <= 0:
+        spot, goes = self._watched(state, look, station, run, swing.x_mm)
+        more = look.walked_mm + look.edge.rises.get(spot.id, 0.0)
+        here = line.at(spot.x_mm) + more
+        read = look.toward_mm.get(spot.id, 0.0) + more if spot.id in look.toward_mm else here
+        if spot.id in look.wild or (here + goes - read) * goes <= 0:
             read = here  # a burr, or no more than one reading scatters by
-        at: dict[str, Any] = {"station_id": station.id, "label": station.label.lower(), "x_mm": station.x_mm}
-        needle = Needle.at(sense, read, here + run, gap=plan.gauge.measures_gap, **at)
+        at: dict[str, Any] = {"station_id": spot.id, "label": spot.label.lower(), "x_mm": spot.x_mm}
+        needle = Needle.at(sense, read, here + goes, gap=plan.gauge.measures_gap, **at)
         taps = self._taps(state, abs((needle.now_mm or 0.0) - (needle.aim_mm or 0.0)) * sense.scale)
         if station.id in look.off:
             needle = needle.model_copy(update={"now_mm": None})
@@ -175,6 +180,19 @@ class OneLine(Corrected[E, LineLook], ABC):
             reason=(*self._reason(state, look, swing, shift), *taps),
             log=text(f"{corner[0].upper()}{corner[1:]} tapped {way}"),
         )
+
+    def _watched(
+        self, state: State[E], look: LineLook, station: Station, run: float, swing_mm: float
+    ) -> tuple[Station, float]:
+        """The spot to watch while ``station`` is tapped, and how far it goes: the next good one where that has a burr or is bad."""
+        if station.id in look.off or (station.id in look.toward_mm and station.id not in look.wild):
+            return station, run
+        first = self.first_station(state).x_mm
+        about = {"swing": swing_mm, "zero": first, "half": (first + station.x_mm) / 2}[state.plan.way]
+        good = [s for s in state.stations if s.id in look.toward_mm and s.id not in look.wild]
+        arms = {s.id: (s.x_mm - about) / (station.x_mm - about) for s in good}
+        near = max(good, key=lambda s: arms[s.id], default=station)
+        return (near, run * arms[near.id]) if arms.get(near.id, 0.0) > LEAST_PART else (station, run)
 
     def _taps(self, state: State[E], run_mm: float) -> Text:
         """How many blows, where they were counted before."""
@@ -332,7 +350,24 @@ class OneLine(Corrected[E, LineLook], ABC):
         return text(f"{state.plan.end_word(deg < 90 or deg > 270)} end nearer")
 
     def more_caveats(self, state: State[E], look: LineLook) -> tuple[Caveat, ...]:
-        """See ``Corrected``: what tightening does, when it does much."""
+        """See ``Corrected``: a tap about the first reading that swings back; what tightening does, when it does much."""
+        return (*self._swung_back(state, look), *self._shifts_much(state))
+
+    def _swung_back(self, state: State[E], look: LineLook) -> tuple[Caveat, ...]:
+        """All of it was tapped out about the first reading, and most of it is there again on the other side."""
+        before = self.looks(state).get(look.number - 1)
+        if state.plan.way != "zero" or before is None or before.fit is None or look.fit is None:
+            return ()
+        if not state.moved_in(before.number) or look.fit.mm * before.fit.mm > -SWUNG_BACK * before.fit.mm**2:
+            return ()
+        words = text(
+            "It swings back: it does not pivot at your first reading. Press ",
+            strong("D"),
+            " to go by the pivot that was learned.",
+        )
+        return (Caveat(code="swings_back", text=words),)
+
+    def _shifts_much(self, state: State[E]) -> tuple[Caveat, ...]:
         learned = self.learned(state)
         shift = abs(learned.shift.real)
         part = state.plan.limit_length_mm / state.plan.edge_mm

@@ -75,13 +75,13 @@ def drift_caveat(state: State, drift_mm: float | None) -> tuple[Caveat, ...]:
 
 
 def wild_caveats(state: State, wild: tuple[str, ...]) -> tuple[Caveat, ...]:
-    """Readings that do not sit on the circle of the others."""
+    """Readings that do not sit with the others."""
     labels = {s.id: s.label for s in state.stations}
     return tuple(
         Caveat(
             code="wild_reading",
             text=text(
-                f"{labels[one]} does not sit on the circle of the others and is left out. Look: a nick, "
+                f"{labels[one]} does not sit with the others and is left out. Look: a nick, "
                 "a keyway? Mark it bad, or correct it if it was mistyped."
             ),
         )

@@ -11,6 +11,10 @@ from ..units import ReadingValue, Typed, parse_degrees, parse_length, parse_read
 from . import events as ev
 from .state import CLEAR, NIP_UP, PROVE, READ, SET_GAUGE, MoveRecord, State, TrialRecord
 
+#: No gap is wider (mm).
+MOST_GAP_MM = 2000.0
+#: Said to everything that would leave a jaw backed off.
+HALF_DONE = "A move is half done: one jaw is backed off."
 #: Said when a quick look cannot be compared with a full pass.
 NO_QUICK = "A quick look would tell nothing here."
 
@@ -26,6 +30,8 @@ def apply(state: State, event: ev.Event) -> None:
         When the event carries something that cannot be used.
     """
     body = event.body
+    if state.half is not None and isinstance(body, ev.ZeroSet | ev.PassClosed | ev.Proved | ev.SpotMarked):
+        raise NotNow("not_now", HALF_DONE, "Finish the move or go back first.")
     if state.taken_off and not isinstance(body, ev.Noted):
         raise NotNow("not_now", "This set-up has been taken off the machine.", "Start another from the Bench.")
     match body:
@@ -42,7 +48,7 @@ def apply(state: State, event: ev.Event) -> None:
             else:
                 state.push_reads = sign
         case ev.GapMeasured():
-            state.gap_mm = float(parse_length(body.typed.text, body.typed.unit, "typed"))
+            state.gap_mm = _gap(body.typed, event.version)
         case ev.StepPassed():
             _step_passed(state, body, event.version)
         case ev.ZeroSet():
@@ -62,7 +68,7 @@ def apply(state: State, event: ev.Event) -> None:
         case ev.MoveDone():
             _move_done(state, event, body)
         case ev.Tightened():
-            _tightened(state, body)
+            _tightened(state, body, event.version)
         case ev.Proved():
             _proved(state, event, body)
         case ev.Accepted():
@@ -80,9 +86,21 @@ def apply(state: State, event: ev.Event) -> None:
             raise AssertionError("undone events are taken out before the fold")
 
 
+def _gap(typed: Typed, version: int) -> float:
+    """What was measured while roughing in: an opening, a play; never less than nothing, nor more than a machine."""
+    gap = float(parse_length(typed.text, typed.unit, "typed"))
+    if version >= 2 and not 0 <= gap <= MOST_GAP_MM:
+        raise BadInput(
+            "length_nonsense", f"“{typed.text[:40]}” is no gap.", "Measure it again; check the unit.", "typed"
+        )
+    return gap
+
+
 def _step_passed(state: State, body: ev.StepPassed, version: int) -> None:
     if body.step not in state.hold_cautions:
         raise BadInput("field_invalid", f"This path has no step “{body.step}”.", "Reload the page.", "step")
+    if version >= 2:
+        _in_order(state, body.step)
     missing = [c for c in state.hold_cautions[body.step] if c not in body.checked]
     if missing and version >= 2:  # there were fewer cautions once
         raise BadInput(
@@ -105,6 +123,14 @@ def _step_passed(state: State, body: ev.StepPassed, version: int) -> None:
     state.steps[body.step] = body
 
 
+def _in_order(state: State, step: str) -> None:
+    """Nothing is passed before what comes before it: hold points are not walked round."""
+    order = list(state.hold_cautions)
+    first = next((s for s in order[: order.index(step)] if s not in state.steps), None)
+    if first is not None:
+        raise NotNow("not_now", f"“{first.replace('_', ' ')}” comes before that.", "Go through the steps in order.")
+
+
 def _zero_set(state: State, station: Station) -> None:
     """Readings of two zeros must never be mixed in one measure; what another measure has read stands."""
     ring, current = station.ring, state.open_pass
@@ -125,7 +151,7 @@ def _reading_taken(state: State, event: ev.Event, body: ev.ReadingTaken) -> None
     if state.half is not None:
         raise NotNow(
             "not_now",
-            "A move is half done: one jaw is backed off.",
+            HALF_DONE,
             "Finish the move or go back, then read.",
         )
     current = _pass_for(state, body.pass_no)
@@ -241,9 +267,11 @@ def _move_done(state: State, event: ev.Event, body: ev.MoveDone) -> None:
     _drop_verdict(state)
 
 
-def _tightened(state: State, body: ev.Tightened) -> None:
+def _tightened(state: State, body: ev.Tightened, version: int) -> None:
+    if version >= 2:
+        _in_order(state, READ)
     if state.half is not None:
-        raise NotNow("not_now", "A move is half done: one jaw is backed off.", "Finish the move or go back first.")
+        raise NotNow("not_now", HALF_DONE, "Finish the move or go back first.")
     if body.quick and not state.quick_spots():
         raise NotNow("not_now", NO_QUICK, "Read the full pass.")
     state.tight, state.quick = True, body.quick

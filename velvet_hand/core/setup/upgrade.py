@@ -12,7 +12,16 @@ import math
 from typing import Any
 
 #: The version that events are written in, by their type; 1 where nothing is said.
-VERSIONS = {"opened": 3, "move_done": 2, "proved": 3, "reading_taken": 2, "step_passed": 2, "reading_corrected": 2}
+VERSIONS = {
+    "opened": 3,
+    "move_done": 2,
+    "proved": 3,
+    "reading_taken": 2,
+    "step_passed": 2,
+    "tightened": 2,
+    "gap_measured": 2,
+    "reading_corrected": 2,
+}
 
 
 def upgraded(raw: dict[str, Any]) -> dict[str, Any]:

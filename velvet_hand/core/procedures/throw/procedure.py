@@ -9,7 +9,7 @@ from ...engine.jaws.jaws import Jaws
 from ...engine.jaws.path import path as jaw_path
 from ...engine.jaws.plan import tell_holder
 from ...errors import BadInput
-from ...path.lathe import check_limit, check_size, check_stations, presets
+from ...path.lathe import check_limit, check_limit_mm, check_size, check_stations, presets
 from ...path.steps import Step
 from ...plan.asks import Asks, Needs
 from ...quantity import HEADS
@@ -77,6 +77,9 @@ class Throw(Jaws[ThrowPlan]):
                 "gauge_id",
             )
         told = [*check_limit(plan), *tell_holder(plan)]
+        if plan.sideways_mm is not None:  # what the angle comes to at the throw is a limit like any other
+            sideways = check_limit_mm(plan, 2 * plan.sideways_mm, plan.sideways_mm)
+            told += [one.model_copy(update={"field": "choices.turn_limit_deg"}) for one in sideways]
         if plan.gauge.travel_mm < 2 * throw:
             words = "Set zero half-way between the highest and the lowest spot: the needle swings by twice the throw."
             told.append(Caveat(code="zero_between", field="gauge_id", text=text(words)))

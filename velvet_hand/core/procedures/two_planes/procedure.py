@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ...angles import direction_deg, rect
 from ...engine.answers import Answers, Done
-from ...engine.blows import tap_move
+from ...engine.blows import off_tap, tap_move
 from ...engine.face import SIDE_PART, magnification
 from ...engine.jaws.answers import answered, off_axes
 from ...engine.jaws.jaws import Jaws
@@ -171,6 +171,9 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
 
     def _moves(self, state: State[TwoPlanesPlan], base: Solution, near: Look, far: RingLook) -> tuple[Move, ...]:
         plan = state.plan
+        beyond = off_tap(state, far, "the far end") if far.off and not (near.off or state.passes[-1].moved) else None
+        if beyond is not None:  # first onto the dial; what it takes out is a bound, and teaches nothing
+            return (beyond.model_copy(update={"teaches": False}),)
         if near.center is None or far.center is None:
             return base.moves
         tilt = (far.center - near.center) / (plan.far_z_mm - plan.near_z_mm)

@@ -1,0 +1,74 @@
+"""Which spot is watched, what swings back, and what is past the dial while the rest is true."""
+
+from __future__ import annotations
+
+import math
+
+import pytest
+
+from tests.core.at_the_mill import AtTheMill, along, mill
+from tests.core.hand import Hand
+from tests.core.lathe_plans import plan_of
+from tests.support import as_a, there
+from velvet_hand.core.desk import desk
+from velvet_hand.core.move import Tap, TapRound
+from velvet_hand.core.setup import events as ev
+from velvet_hand.core.units import Typed
+from velvet_hand.core.wording import plain
+
+
+@pytest.mark.parametrize("how", ["burr", "bad", "both"])
+def test_a_burr_at_the_tapped_end_is_not_watched(how: str) -> None:
+    """The next good spot is, so that stopping at the aim is right whatever stands out beside it."""
+    clean, hand = AtTheMill(mill("vise")), AtTheMill(mill("vise"))
+    spots = hand.plan_spots
+    values = along(0.002, 0.0, spots)
+    clean.type(values, closing=True)
+    plain_tap = as_a(Tap, clean.solve().moves[0])
+    last = f"s{len(spots)}"
+    hand.type({**values, last: float(values[last]) + (0.08 if how != "bad" else 0.0)}, closing=True)
+    if how != "burr":
+        hand.send(ev.SpotMarked(pass_no=1, station_id=last))
+    tap = as_a(Tap, hand.solve().moves[0])
+    needle = there(tap.needle)
+    assert needle.station_id == f"s{len(spots) - 1}"
+    assert tap.x_mm == plain_tap.x_mm  # it is struck where it was
+    pivot = there(tap.pivot_mm)
+    part = (spots[-2] - pivot) / (spots[-1] - pivot)
+    run, whole = there(needle.aim_mm) - there(needle.now_mm), there(plain_tap.aim_mm) - there(plain_tap.now_mm)
+    assert run == pytest.approx(part * whole, abs=1e-3)
+
+
+def test_a_tap_about_the_wrong_end_that_swings_back_is_told_once_it_did() -> None:
+    hand = AtTheMill(mill("vise", hinge="none", way="zero"))
+    told = []
+    for sign in (1, -1, 1):
+        hand.type({k: sign * float(v) for k, v in along(0.002, 0.0, hand.plan_spots).items()}, closing=True)
+        told.append(any(c.code == "swings_back" for c in hand.solve().caveats))
+        hand.done()
+    assert told == [False, True, True]
+
+
+def test_a_far_end_past_the_dial_is_tapped_onto_it_while_the_near_plane_is_true() -> None:
+    hand = Hand(plan_of("two_planes", 0))
+    for station, closing in desk.load(hand.events).to_read(None):
+        along_it = math.cos(math.radians(station.angle_deg - 40))
+        text = "0" if station.ring == "near" or abs(along_it) < 0.2 else "+off" if along_it > 0 else "-off"
+        typed = Typed(text=text, unit="mm")
+        hand.send(ev.ReadingTaken(pass_no=1, station_id=station.id, typed=typed, closing=closing))
+    solution = hand.solve()
+    move = as_a(TapRound, solution.moves[0])
+    assert not solution.ready
+    assert move.rezero
+    assert not move.teaches
+    assert "tap the far end" in plain(move.sentence, "mm", 0.001)
+    assert abs(move.at_deg - 40) < 15
+
+
+def test_a_direction_too_fine_for_the_indicator_is_told_at_the_plan() -> None:
+    plan = plan_of("throw", 0).model_copy(update={"throw_mm": 0.4, "turn_limit_deg": 2.0})
+    coarse = plan.model_copy(update={"gauge": plan.gauge.model_copy(update={"graduation_mm": 0.005})})
+    fields = {c.field for c in desk.check_plan(coarse) if c.code == "gauge_coarse"}
+    assert "choices.turn_limit_deg" in fields
+    fine = plan.model_copy(update={"throw_mm": 8.0})
+    assert "choices.turn_limit_deg" not in {c.field for c in desk.check_plan(fine)}

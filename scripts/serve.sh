@@ -14,6 +14,7 @@ serve() { # serve DATABASE with_demo_data
   [[ "$port" =~ ^[0-9]+$ ]] && [ "$port" -ge 1024 ] && [ "$port" -le 65000 ] || die "VELVET_PORT is a number from 1024 to 65000."
   make_folders
   if address="$(already_running)"; then
+    "$ROOT/scripts/pg" status >/dev/null 2>&1 || { say "its database was down; starting it"; "$ROOT/scripts/pg" start; }
     say "Velvet Hand is running already: $address  (./velvet stop ends it)"; return 0
   fi
   one_at_a_time

@@ -53,10 +53,13 @@ need_python() { # need_python runtime|dev ; the dev environment serves for runni
     [ "$1" = runtime ] && fresh python-runtime "$key" && return
   fi
   say "setting up Python ($1)"
-  rm -rf "$ROOT/.venv" "$STAMPS"/python-*
+  rm -f "$STAMPS"/python-*
   {
-    "$base" -m venv "$ROOT/.venv" &&
-    "$PY" -m pip install -q --disable-pip-version-check 'uv==0.13.9' &&
+    # One that works is added to, never taken away: a server may be running from it.
+    { [ -x "$ROOT/.venv/bin/uv" ] && [ "$("$PY" -V 2>&1)" = "$("$base" -V)" ]; } || {
+      rm -rf "$ROOT/.venv" && "$base" -m venv "$ROOT/.venv" &&
+      "$PY" -m pip install -q --disable-pip-version-check 'uv==0.13.9'
+    } &&
     "$ROOT/.venv/bin/uv" pip install -q --require-hashes --python "$PY" -r "$lock"
   } >"$SETUP/python.log" 2>&1 || { tail -20 "$SETUP/python.log" >&2; die "The Python environment could not be set up."; }
   stamp "python-$1" "$key"

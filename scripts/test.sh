@@ -11,8 +11,10 @@ check() { # check NAME COMMAND... : quiet when it passes
 test_cluster() {
   export VELVET_VAR="$ROOT/var/test" VELVET_PG_PORT=54339 VELVET_PG_DURABLE=0
   mkdir -p "$VELVET_VAR"
-  "$ROOT/scripts/pg" start
-  trap '"$ROOT/scripts/pg" stop' EXIT
+  exec 8>"$SETUP/test.lock" # one run at a time: the first to end would stop the database of the other
+  flock -n 8 || { say "another test run is going on here; waiting for it"; flock 8; }
+  "$ROOT/scripts/pg" start 8>&-
+  trap '"$ROOT/scripts/pg" stop 8>&-' EXIT
   VELVET_TEST_DATABASE_URL="$("$ROOT/scripts/pg" url velvet_test)"; export VELVET_TEST_DATABASE_URL
 }
 

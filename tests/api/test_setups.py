@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import socket
 import threading
 from pathlib import Path
 from typing import Any
@@ -13,8 +14,10 @@ from uuid import uuid4
 import pytest
 
 from tests.api.test_bad_input import opened, plan, reading, send
+from tests.support import there
 from velvet_hand.api import create_app
 from velvet_hand.api.setups import _no_formula
+from velvet_hand.api.stream import Hub
 from velvet_hand.core.errors import ERROR_CODES
 from velvet_hand.settings import ROOT, Settings
 
@@ -134,6 +137,30 @@ def test_streams_are_limited_so_that_readings_always_get_through(client: Any) ->
     assert again.status_code == 200
     next(iter(again.response))
     again.close()
+
+
+def test_a_stream_whose_client_hung_up_gives_its_place_away_at_once() -> None:
+    hub, setup_id = Hub("postgresql://nobody@127.0.0.1:1/none", 2), uuid4()
+    pairs = [socket.socketpair() for _ in range(2)]
+    mine = [hub.open(server) for server, _ in pairs]
+    assert None not in mine
+    assert hub.open() is None  # both still listen
+    frames = hub.frames(there(mine[0]), setup_id, 7)
+    assert '"seq": 7' in next(frames)
+    pairs[0][1].close()
+    assert hub.open() is not None
+    assert next(frames, "over") == "over"  # its thread is free
+    assert hub.open() is None
+    for server, client_end in pairs:
+        server.close()
+        client_end.close()
+
+
+def test_a_body_that_stands_still_half_way_is_given_up(server: Any) -> None:
+    with socket.create_connection(("127.0.0.1", server.port)) as half:
+        head = f"POST /api/setups HTTP/1.1\r\nHost: 127.0.0.1:{server.port}\r\nContent-Type: application/json\r\n"
+        half.sendall(f'{head}Content-Length: 5000\r\n\r\n{{"id":'.encode())
+        assert half.recv(100).startswith(b"HTTP/1.1 408")
 
 
 def test_every_error_code_is_in_the_docs() -> None:

@@ -13,7 +13,7 @@ from urllib.parse import urlsplit
 from flask import Flask, Response, json, request
 from peewee import DataError, IntegrityError, PeeweeException
 from pydantic import BaseModel, ValidationError
-from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
+from werkzeug.exceptions import ClientDisconnected, HTTPException, RequestEntityTooLarge
 
 from velvet_hand.core.errors import BadInput, ErrorCode, NotFound, NotNow, VelvetHandError
 
@@ -115,6 +115,8 @@ def from_validation(error: ValidationError) -> Response:
     return problem(422, "field_invalid", detail + where, "Correct the marked field.", found)
 
 
+#: A body that stands still for so long is given up.
+SLOW_S = 3.0
 #: Letters that change the direction of writing for what follows.
 _TURNS = "\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069"
 
@@ -138,8 +140,13 @@ def check_body() -> Response | None:
         return None
     if request.mimetype != "application/json":
         return problem(415, "not_json", "The body is not called JSON.", "Send JSON, as the page does.")
+    connection = request.environ.get("gunicorn.socket")
+    if connection is not None:
+        connection.settimeout(SLOW_S)  # a thread is not given to a sender who stops half-way
     try:
         raw = request.get_data(cache=True)
+    except ClientDisconnected:
+        return problem(408, "too_slow", "The rest of that never came.", "It is sent again by itself.")
     except RequestEntityTooLarge:
         _drain()
         return problem(413, "too_big", "That is more than this application takes at once.", "Send less.")

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from datetime import date
 from typing import Any
 
-from flask import Response, current_app, json
+from flask import Response, current_app, json, request
 from flask_openapi3 import APIBlueprint
 
 from velvet_hand.core.desk import desk
@@ -137,7 +137,7 @@ def open_stream(path: SetupPath | None) -> Response:
     hub = current_app.extensions["hub"]
     if path:
         store.read(path.setup_id)  # there is one, or it is told at once
-    mine = hub.open()
+    mine = hub.open(request.environ.get("gunicorn.socket"))
     if mine is None:
         return problem(503, "busy", "Too many pages are listening already.", "Close one of them.")
     seq = store.read(path.setup_id).state.seq if path else 0  # what comes after this is in the queue

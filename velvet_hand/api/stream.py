@@ -6,9 +6,12 @@ One thread listens to the database and hands each announcement to all streams of
 from __future__ import annotations
 
 import queue
+import select
+import socket
 import threading
 import time
 from collections.abc import Iterator
+from typing import Literal
 from uuid import UUID
 
 import psycopg
@@ -17,6 +20,21 @@ from velvet_hand.store import notify
 
 #: A comment is sent this often, so that lost clients are noticed.
 HEARTBEAT_S = 15.0
+Note = tuple[UUID, int] | Literal["over"] | None
+Notes = queue.SimpleQueue[Note]
+
+
+def client_gone(connection: socket.socket | None) -> bool:
+    """Has whoever listens hung up? Without a connection of its own nobody can say."""
+    if connection is None:
+        return False
+    try:
+        readable = select.select([connection], [], [], 0)[0]
+        return bool(readable) and connection.recv(1, socket.MSG_PEEK | socket.MSG_DONTWAIT) == b""
+    except BlockingIOError:
+        return False
+    except (OSError, ValueError):
+        return True
 
 
 class Hub:
@@ -25,7 +43,7 @@ class Hub:
     def __init__(self, url: str, max_streams: int) -> None:
         self._url, self._max = url, max_streams
         self._lock = threading.Lock()
-        self._queues: set[queue.SimpleQueue[tuple[UUID, int] | None]] = set()
+        self._queues: dict[Notes, socket.socket | None] = {}
         self._thread: threading.Thread | None = None
 
     def _start(self) -> None:
@@ -46,29 +64,35 @@ class Hub:
             for one in self._queues:
                 one.put(note)
 
-    def open(self) -> queue.SimpleQueue[tuple[UUID, int] | None] | None:
-        """A queue of announcements (None: nothing new), or None when too many streams are open."""
+    def open(self, connection: socket.socket | None = None) -> Notes | None:
+        """A queue of announcements (None: nothing new), or None when too many streams are open; those whose clients have hung up
+        give their places away.
+        """
         with self._lock:
             if len(self._queues) >= self._max:
+                for one in [one for one, other in self._queues.items() if client_gone(other)]:
+                    del self._queues[one]
+                    one.put("over")
+            if len(self._queues) >= self._max:
                 return None
-            mine: queue.SimpleQueue[tuple[UUID, int] | None] = queue.SimpleQueue()
-            self._queues.add(mine)
+            mine: Notes = queue.SimpleQueue()
+            self._queues[mine] = connection
         self._start()
         return mine
 
-    def close(self, mine: queue.SimpleQueue[tuple[UUID, int] | None]) -> None:
+    def close(self, mine: Notes) -> None:
         """Forget a queue; whoever opened it does this when its client is gone."""
         with self._lock:
-            self._queues.discard(mine)
+            self._queues.pop(mine, None)
 
-    def frames(
-        self, mine: queue.SimpleQueue[tuple[UUID, int] | None], setup_id: UUID | None, seq: int = 0
-    ) -> Iterator[str]:
+    def frames(self, mine: Notes, setup_id: UUID | None, seq: int = 0) -> Iterator[str]:
         """Frames of one stream: ``changed`` with set-up and seq, first that of a set-up as it is, and comments in between."""
         last = time.monotonic()
         yield f'event: changed\ndata: {{"id": "{setup_id}", "seq": {seq}}}\n\n' if setup_id else ": open\n\n"
         while True:
             note = mine.get()
+            if note == "over":
+                return
             if note is not None and setup_id in (None, note[0]):
                 yield f'event: changed\ndata: {{"id": "{note[0]}", "seq": {note[1]}}}\n\n'
             elif note is None and time.monotonic() - last > HEARTBEAT_S:

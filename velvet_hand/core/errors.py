@@ -44,6 +44,7 @@ ErrorCode = Literal[
     "not_json",
     "not_from_here",
     "too_big",
+    "too_slow",
     "field_invalid",
     "busy",
 ]

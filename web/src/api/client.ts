@@ -13,7 +13,7 @@ export const api = createClient<paths>({
 })
 
 /** Answers of a server that is away, or cannot reach its database: worth another try. */
-const AWAY = [502, 503, 504]
+const AWAY = [408, 502, 503, 504]
 
 /** The server could not be reached, or it could not reach its database: worth another try. */
 export class Unreachable extends Error {}

@@ -757,7 +757,7 @@ export interface components {
          */
         Complaint: {
             /** Code */
-            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "comma_unclear" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "field_invalid" | "busy") | "fault";
+            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "comma_unclear" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "too_slow" | "field_invalid" | "busy") | "fault";
             /** Detail */
             detail: string;
             /** Field */
@@ -1539,7 +1539,7 @@ export interface components {
          */
         Problem: {
             /** Code */
-            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "comma_unclear" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "field_invalid" | "busy") | "fault";
+            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "comma_unclear" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "too_slow" | "field_invalid" | "busy") | "fault";
             /** Detail */
             detail: string;
             /** Errors */

@@ -9,6 +9,8 @@ interface Saved {
   unit: Unit
   dark: boolean
   author: string
+  /** Was asked who is at this tablet. */
+  asked: boolean
   lastSetup: string
   pad: boolean
 }
@@ -20,6 +22,7 @@ export const usePrefs = defineStore('prefs', () => {
     unit: 'thou',
     dark: prefers('(prefers-color-scheme: dark)'),
     author: '',
+    asked: false,
     lastSetup: '',
     pad: prefers('(pointer: coarse)'),
   }
@@ -34,6 +37,7 @@ export const usePrefs = defineStore('prefs', () => {
     unit: one('unit'),
     dark: one('dark'),
     author: one('author'),
+    asked: one('asked'),
     lastSetup: one('lastSetup'),
     pad: one('pad'),
   }

@@ -1,6 +1,7 @@
 <template>
   <main class="bench">
     <section class="list" aria-labelledby="standing">
+      <AskName />
       <h1 id="standing" class="label">Standing now</h1>
       <p v-if="fault" class="fault" role="alert">{{ fault.detail }} {{ fault.fix }}</p>
       <template v-for="stand in data?.stands" :key="stand.machine.id">
@@ -81,6 +82,7 @@ import VerdictMark from '../../shared/components/VerdictMark.vue'
 import { formatAgo } from '../../shared/format'
 import { useLatest } from '../../shared/useLatest'
 import { useStream } from '../../shared/useStream'
+import AskName from './AskName.vue'
 import StartSetup from './StartSetup.vue'
 
 const { data, fault, run } = useLatest(() => ask(api.GET('/api/bench')))

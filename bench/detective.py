@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import json
 from collections import defaultdict
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
@@ -141,8 +141,22 @@ def learn(count: int = LEARN) -> None:
         signs = counted((cause, seen) for cause, seen, _ in rows)
         trials = counted((cause, tests) for cause, _, tests in rows)
         written[family] = {"signs": signs, "trials": trials, "tempered": tempered(family, rows, signs)}
-    LEARNED.write_text(json.dumps(written, indent=1, sort_keys=True) + "\n")
+    LEARNED.write_text(_compact(written))
     reason.learned.cache_clear()
+
+
+def _compact(written: Mapping[Family, Mapping[str, Any]]) -> str:
+    """JSON with a line for each sign and test."""
+    families = []
+    for family, each in written.items():
+        parts = [f'"tempered": {each["tempered"]}']
+        for kind in ("signs", "trials"):
+            lines = [
+                f"{json.dumps(name)}: {json.dumps(each[kind][name], sort_keys=True)}" for name in sorted(each[kind])
+            ]
+            parts.append(f'"{kind}": {{\n' + ",\n".join(lines) + "\n}")
+        families.append(f'"{family}": {{\n' + ",\n".join(parts) + "\n}")
+    return "{\n" + ",\n".join(families) + "\n}\n"
 
 
 def counted(rows: Iterator[tuple[str, dict[str, str]]]) -> dict[str, dict[str, dict[str, int]]]:

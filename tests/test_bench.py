@@ -7,8 +7,11 @@ from collections.abc import Callable
 import pytest
 
 from bench import advice, coverage, detective
+from velvet_hand.core.desk.expect import _true_pass
 from velvet_hand.core.detective.causes import Family
+from velvet_hand.core.engine.forecast import forecast
 from velvet_hand.core.plan.base import BasePlan
+from velvet_hand.core.procedures.registry import PROCEDURES
 
 
 @pytest.mark.parametrize("physics", ["A", "B"])
@@ -43,3 +46,14 @@ def test_a_few_troubles_are_told_apart(family: Family) -> None:
     assert {cause for cause, _ in ranked} >= set(causes) - {"lost_motion"}
     assert sum(cause == found[0] for cause, found in ranked) >= 0.55 * len(ranked)
     assert sum(cause in found[:3] for cause, found in ranked) >= 0.8 * len(ranked)
+
+
+@pytest.mark.parametrize("cell", [advice.CELLS[0], advice.CELLS[2]], ids=["four-jaw", "vise"])
+def test_what_is_expected_is_about_what_it_takes(cell: tuple[str, str, Callable[[float, float], BasePlan]]) -> None:
+    _, kind, plan = cell
+    limit, mark = advice.LIMITS[0]
+    procedure = PROCEDURES[plan(limit, mark).procedure]
+    way = procedure.way(_true_pass(procedure, plan(limit, mark)))
+    assert way is not None
+    taken = [advice.trial(kind, plan(limit, mark), "A", "cold", seed).passes for seed in range(8)]
+    assert abs(sum(taken) / 8 - sum(forecast(way).passes) / len(forecast(way).passes)) < 1.0

@@ -118,7 +118,7 @@ def test_a_reading_off_the_circle_is_shown_as_such_and_told() -> None:
     person.read_all(0.030, 0.021, 0, -0.022, -0.029, -0.160, 0.001, 0.020)
     view = person.view()
     assert [c.label for c in view.tray.cells if c.state == "wild"] == ["225°"]
-    assert any("does not sit on the circle" in words(line) for line in view.panels[0].why)
+    assert any("does not sit with the others" in words(line) for line in view.panels[0].why)
     spots = {s.label: s.state for s in as_a(ChuckScene, view.panels[0].scene).spots}
     assert spots["225°"] == "wild"
 

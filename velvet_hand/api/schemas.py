@@ -241,9 +241,10 @@ class LogbookOut(Out):
 
 
 class PlanOut(Out):
-    """What is to be told at the start."""
+    """What is to be told at the start, and how many passes and minutes to expect (empty where nobody can say)."""
 
     told: list[Caveat]
+    expect: Text = ()
 
 
 class EventOut(Out):

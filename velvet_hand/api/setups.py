@@ -77,7 +77,9 @@ def _find(kind: str, item_id: str, field: str) -> Gauge | Stock:
 )
 def check_plan(body: PlanIn) -> Response:
     """Nothing is kept."""
-    return _answer(PlanOut(told=list(desk.check_plan(_plan(body), date.today()))))
+    plan = _plan(body)
+    told = list(desk.check_plan(plan, date.today()))
+    return _answer(PlanOut(told=told, expect=desk.expect(plan)))
 
 
 @bp.post("/setups", summary="Open a set-up", responses={200: SetupView, 201: SetupView, **documented(404, 409)})

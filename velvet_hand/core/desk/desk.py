@@ -19,7 +19,9 @@ from ..setup.fold import carried, fold
 from ..setup.state import State
 from ..told import Caveat
 from ..units import check_comma
+from ..wording import Text
 from .advise import offered_moves
+from .expect import expected
 from .log import lines
 from .planning import make_plan
 from .suspects import WhyView, explain
@@ -34,6 +36,11 @@ def procedure_of(plan: BasePlan) -> Registered:
 def check_plan(plan: BasePlan, on: date | None = None) -> tuple[Caveat, ...]:
     """Refuse a plan that cannot work; return what is to be told at the start, on that day if it is known."""
     return (*procedure_of(plan).check_plan(plan), *(overdue(plan, on) if on else ()))
+
+
+def expect(plan: BasePlan) -> Text:
+    """How many passes and minutes to expect; nothing where nobody can say."""
+    return expected(procedure_of(plan), plan)
 
 
 def load(events: Sequence[ev.Event]) -> State:

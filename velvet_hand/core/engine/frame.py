@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from abc import abstractmethod
+from dataclasses import replace
 from functools import partial
 from typing import Any, Generic
 
 from ..angles import rect
+from ..estimate.kalman import Belief
 from ..estimate.one_gain import Moved
 from ..measure.base import full_before
 from ..memo import once
@@ -18,7 +20,8 @@ from ..told import Caveat, Figure, Row, Solution
 from ..verdict import Verdict
 from ..wording import Text
 from . import learning
-from .answers import Answers
+from .answers import Answered, Answers
+from .forecast import Way, rough_mm
 from .learning import Learned
 from .look import L, Looks
 from .policy import SMALL, Next, Odds, next_of
@@ -71,6 +74,27 @@ class Corrected(Procedure[P], Generic[P, L]):
     def odds(self, state: State[P], look: L, judged: Verdict) -> Odds[Any] | None:
         """How likely the next full pass holds; None where nobody can say."""
         return None
+
+    def bring(
+        self, state: State[P], belief: Belief, ways: tuple[int, ...]
+    ) -> tuple[tuple[Any, ...], tuple[int, ...]] | None:
+        """What brings a believed error in (see ``Way``); None where nobody can say."""
+        return None
+
+    def way(self, state: State[P]) -> Way | None:
+        """See ``Procedure``."""
+        one = state.passes[-1]
+        look = self.look(state, one)
+        judged = self.judge(state, look)
+        chance = self.odds(state, look, judged) if judged is not None else None
+        start = self.answers(state).start(state)
+        if chance is None or self.bring(state, start, ()) is None:
+            return None
+        readings = sum(s.when != "undecided" for s in state.asked(one)) + sum(m.closes for m in state.measures.values())
+        return Way(
+            replace(chance, known=Answered(start)), lambda belief, ways: self.bring(state, belief, ways) or ((), ways),
+            rough_mm(state), readings, len(state.quick_spots()),
+        )  # fmt: skip
 
     def acts_of(self, state: State[P], moves: tuple[Move, ...]) -> tuple[Any, ...]:
         """Moves as what the estimate knows of them."""

@@ -8,14 +8,19 @@ from typing import TypeVar, get_args
 from ..measure.edge import Edge, LineLook
 from ..plan.edge import EdgeBase, Way
 from ..quantity import Quantity
-from ..readings import Pass
+from ..readings import Pass, Station
 from ..scene import SceneBolt
 from ..setup.state import State
-from ..told import Row
+from ..told import Caveat, Row
 from ..verdict import Verdict
-from ..wording import Text, length, text
+from ..wording import Text, length, strong, text
+from .learning import Learned
 
 E = TypeVar("E", bound=EdgeBase)
+#: A spot that goes less than this part of what the tapped end goes is not watched instead of it.
+LEAST_PART = 0.3
+#: A tap about the first reading that swings back by more than this part of what was there does not pivot there.
+SWUNG_BACK = 0.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,3 +110,45 @@ def rise_of(state: State[EdgeBase], look: LineLook) -> Quantity:
         u_mm=look.edge.band_mm(state, look, look.edge_mm) / 2,
         over_mm=look.edge_mm,
     )
+
+
+def watched(
+    state: State[EdgeBase], look: LineLook, station: Station, first: Station, run: float, swing_mm: float
+) -> tuple[Station, float]:
+    """The spot to watch while ``station`` is tapped, and how far it goes: the next good one where that has a burr or is bad.
+
+    ``first`` is the spot at the hinge's end.
+    """
+    if station.id in look.off or (station.id in look.toward_mm and station.id not in look.wild):
+        return station, run
+    about = {"swing": swing_mm, "zero": first.x_mm, "half": (first.x_mm + station.x_mm) / 2}[state.plan.way]
+    good = [s for s in state.stations if s.id in look.toward_mm and s.id not in look.wild]
+    arms = {s.id: (s.x_mm - about) / (station.x_mm - about) for s in good}
+    near = max(good, key=lambda s: arms[s.id], default=station)
+    return (near, run * arms[near.id]) if arms.get(near.id, 0.0) > LEAST_PART else (station, run)
+
+
+def swung_back(state: State[EdgeBase], before: LineLook | None, look: LineLook) -> tuple[Caveat, ...]:
+    """All of it was tapped out about the first reading, and most of it is there again on the other side."""
+    if state.plan.way != "zero" or before is None or before.fit is None or look.fit is None:
+        return ()
+    if not state.moved_in(before.number) or look.fit.mm * before.fit.mm > -SWUNG_BACK * before.fit.mm**2:
+        return ()
+    words = text(
+        "It swings back: it does not pivot at your first reading. Press ",
+        strong("D"),
+        " to go by the pivot that was learned.",
+    )
+    return (Caveat(code="swings_back", text=words),)
+
+
+def shifts_much(plan: EdgeBase, learned: Learned) -> tuple[Caveat, ...]:
+    """What tightening does, when it does much."""
+    shift, part = abs(learned.shift.real), plan.limit_length_mm / plan.edge_mm
+    if shift * part <= plan.limit.mm / 2 or shift < learned.known.belief.sd(3):
+        return ()
+    words = text(
+        "Pulling it down shifts it by ", length(shift * part), f" {'' if part == 1 else 'over that length '}each time. A clamp "
+        "across each end while the nuts are pulled stops that; take it off and read again.",
+    )  # fmt: skip
+    return (Caveat(code="shift", text=words),)

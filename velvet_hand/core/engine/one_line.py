@@ -13,6 +13,7 @@ from typing import Any
 
 import numpy as np
 
+from ..estimate.kalman import Belief
 from ..estimate.tapped import LEAST_STEP_MM, Tapped
 from ..fit.line import crossing
 from ..gauge import Carrier, Surface
@@ -34,17 +35,23 @@ from . import learning
 from .answers import Answers
 from .frame import Corrected
 from .learning import Learned
-from .line_parts import E, Swing, edge_of, hinge_bolts, line_figures, other_ways, uneven_stop
+from .line_parts import (
+    E,
+    Swing,
+    edge_of,
+    hinge_bolts,
+    line_figures,
+    other_ways,
+    shifts_much,
+    swung_back,
+    uneven_stop,
+    watched,
+)
 from .policy import Odds
 from .table import table_scene
-from .tapping import acts_of, answers_of, model_of, rise_variance
+from .tapping import acts_of, answers_of, brought, model_of, rise_variance
 
-#: A vise is pulled down straight after a tap from this part of the best odds on.
-TAP_WORTH = 0.2
-#: A spot that goes less than this part of what the tapped end goes is not watched instead of it.
-LEAST_PART = 0.3
-#: A tap about the first reading that swings back by more than this part of what was there does not pivot there.
-SWUNG_BACK = 0.5
+TAP_WORTH = 0.2  # pulled down straight after a tap from this part of the best odds on
 
 
 class OneLine(Corrected[E, LineLook], ABC):
@@ -94,8 +101,8 @@ class OneLine(Corrected[E, LineLook], ABC):
 
     def tap_station(self, state: State[E]) -> Station:
         """The spot at the end that is tapped: the far one from the hinge."""
-        mine = sorted((s for s in state.stations if s.ring == ""), key=lambda s: s.x_mm)
-        return mine[0] if state.plan.hinge == "high" else mine[-1]
+        mine = [s for s in state.stations if s.ring == ""]
+        return (min if state.plan.hinge == "high" else max)(mine, key=lambda s: s.x_mm)
 
     def learned(self, state: State[E]) -> Learned:
         """What taps and tightening did: the gain is the part of a tap that stays, the shift a rise over the edge, plus toward the
@@ -145,15 +152,15 @@ class OneLine(Corrected[E, LineLook], ABC):
 
     def first_station(self, state: State[E]) -> Station:
         """The spot at the hinge's end."""
-        mine = sorted((s for s in state.stations if s.ring == ""), key=lambda s: s.x_mm)
-        return mine[0] if self.tap_station(state) is mine[-1] else mine[-1]
+        mine = [s for s in state.stations if s.ring == ""]
+        return (max if state.plan.hinge == "high" else min)(mine, key=lambda s: s.x_mm)
 
     def _tap(self, state: State[E], look: LineLook, station: Station, run: float, asked: float, shift: float) -> Tap:
         """Tap at ``station`` until its height has changed by ``run``; ``asked`` is the rise over the edge that it makes."""
         plan, sense, line = state.plan, state.sense_of(station), look.line
         assert line is not None
         swing = self.swing(state)
-        spot, goes = self._watched(state, look, station, run, swing.x_mm)
+        spot, goes = watched(state, look, station, self.first_station(state), run, swing.x_mm)
         more = look.walked_mm + look.edge.rises.get(spot.id, 0.0)
         here = line.at(spot.x_mm) + more
         read = look.toward_mm.get(spot.id, 0.0) + more if spot.id in look.toward_mm else here
@@ -164,7 +171,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         taps = self._taps(state, abs((needle.now_mm or 0.0) - (needle.aim_mm or 0.0)) * sense.scale)
         if station.id in look.off:
             needle = needle.model_copy(update={"now_mm": None})
-        high, toward = station is not min((s for s in state.stations if s.ring == ""), key=lambda s: s.x_mm), run > 0
+        high, toward = plan.hinge != "high", run > 0
         corner, way = corner_word(plan, high, toward), side_word(plan, toward)
         return Tap(
             pass_no=look.number,
@@ -180,19 +187,6 @@ class OneLine(Corrected[E, LineLook], ABC):
             reason=(*self._reason(state, look, swing, shift), *taps),
             log=text(f"{corner[0].upper()}{corner[1:]} tapped {way}"),
         )
-
-    def _watched(
-        self, state: State[E], look: LineLook, station: Station, run: float, swing_mm: float
-    ) -> tuple[Station, float]:
-        """The spot to watch while ``station`` is tapped, and how far it goes: the next good one where that has a burr or is bad."""
-        if station.id in look.off or (station.id in look.toward_mm and station.id not in look.wild):
-            return station, run
-        first = self.first_station(state).x_mm
-        about = {"swing": swing_mm, "zero": first, "half": (first + station.x_mm) / 2}[state.plan.way]
-        good = [s for s in state.stations if s.id in look.toward_mm and s.id not in look.wild]
-        arms = {s.id: (s.x_mm - about) / (station.x_mm - about) for s in good}
-        near = max(good, key=lambda s: arms[s.id], default=station)
-        return (near, run * arms[near.id]) if arms.get(near.id, 0.0) > LEAST_PART else (station, run)
 
     def _taps(self, state: State[E], run_mm: float) -> Text:
         """How many blows, where they were counted before."""
@@ -235,7 +229,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         end = look.off.get(station.id, 0)
         if not end:
             return None
-        high, toward = station is not self.first_station(state) and plan.hinge != "high", end < 0
+        high, toward = plan.hinge != "high", end < 0
         corner, way = corner_word(plan, high, toward), side_word(plan, toward)
         needle = Needle.back(station_id=station.id, label=station.label.lower(), x_mm=station.x_mm)
         return Tap(
@@ -265,6 +259,13 @@ class OneLine(Corrected[E, LineLook], ABC):
     def acts_of(self, state: State[E], moves: tuple[Move, ...]) -> tuple[Tapped, ...]:
         """See ``Corrected``."""
         return acts_of(state.plan, moves)
+
+    def bring(
+        self, state: State[E], belief: Belief, ways: tuple[int, ...]
+    ) -> tuple[tuple[Tapped, ...], tuple[int, ...]] | None:
+        """See ``Corrected``."""
+        acts = brought(state.plan, belief, self.tap_station(state).x_mm)
+        return None if acts is None else (acts, ways)
 
     def stop_for(self, state: State[E], look: LineLook, judged: Verdict) -> Text:
         """See ``Corrected``: an edge that is not straight."""
@@ -351,33 +352,8 @@ class OneLine(Corrected[E, LineLook], ABC):
 
     def more_caveats(self, state: State[E], look: LineLook) -> tuple[Caveat, ...]:
         """See ``Corrected``: a tap about the first reading that swings back; what tightening does, when it does much."""
-        return (*self._swung_back(state, look), *self._shifts_much(state))
-
-    def _swung_back(self, state: State[E], look: LineLook) -> tuple[Caveat, ...]:
-        """All of it was tapped out about the first reading, and most of it is there again on the other side."""
         before = self.looks(state).get(look.number - 1)
-        if state.plan.way != "zero" or before is None or before.fit is None or look.fit is None:
-            return ()
-        if not state.moved_in(before.number) or look.fit.mm * before.fit.mm > -SWUNG_BACK * before.fit.mm**2:
-            return ()
-        words = text(
-            "It swings back: it does not pivot at your first reading. Press ",
-            strong("D"),
-            " to go by the pivot that was learned.",
-        )
-        return (Caveat(code="swings_back", text=words),)
-
-    def _shifts_much(self, state: State[E]) -> tuple[Caveat, ...]:
-        learned = self.learned(state)
-        shift = abs(learned.shift.real)
-        part = state.plan.limit_length_mm / state.plan.edge_mm
-        if shift * part <= state.plan.limit.mm / 2 or shift < learned.known.belief.sd(3):
-            return ()
-        words = text(
-            "Pulling it down shifts it by ", length(shift * part), f" {'' if part == 1 else 'over that length '}each time. A clamp "
-            "across each end while the nuts are pulled stops that; take it off and read again.",
-        )  # fmt: skip
-        return (Caveat(code="shift", text=words),)
+        return (*swung_back(state, before, look), *shifts_much(state.plan, self.learned(state)))
 
     # -- the picture ---------------------------------------------------------------------------------
 

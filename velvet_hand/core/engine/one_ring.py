@@ -8,7 +8,8 @@ from typing import Literal
 import numpy as np
 
 from ..angles import apart
-from ..estimate.one_gain import Moved
+from ..estimate.kalman import Belief
+from ..estimate.one_gain import Moved, OneGain
 from ..measure.base import Measure
 from ..measure.ring import RingLook
 from ..plan.ring import ring
@@ -86,6 +87,17 @@ class OneRing(Corrected[P, RingLook], ABC):
         aim = np.array([target.real, target.imag])
         known = self.answers(state)
         return Odds(known.model, known.after(state), noise, radius, aim, Moved((0.0, 0.0), 1), slice(3, 5))
+
+    def bring(
+        self, state: State[P], belief: Belief, ways: tuple[int, ...]
+    ) -> tuple[tuple[Moved, ...], tuple[int, ...]] | None:
+        """See ``Corrected``."""
+        model, target = self.answers(state).model, self.target(state)
+        if not isinstance(model, OneGain) or model.dim != 2:
+            return None
+        asked = model.ask(belief, np.array([target.real, target.imag]) - belief.x[:2])
+        small = float(np.hypot(*asked)) < state.plan.gauge.graduation_mm / 4
+        return (() if small else (Moved((float(asked[0]), float(asked[1]))),)), ways
 
     def stop_for(self, state: State[P], look: RingLook, judged: Verdict) -> Text:
         """See ``Corrected``: a surface out of round."""

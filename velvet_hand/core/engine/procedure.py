@@ -23,6 +23,7 @@ from ..shop import MachineKind
 from ..told import Caveat, Row, Solution
 from ..verdict import SETTLES, TERM_WORDS, TermName, doubted
 from ..wording import Text, text
+from .forecast import Way
 from .telling import closings
 
 P = TypeVar("P", bound=BasePlan)
@@ -140,6 +141,10 @@ class Procedure(ABC, Generic[P]):
         if found.outcome == "holds" and self.doubt(state, one) is not None:
             return found.model_copy(update={"outcome": "cannot_tell"})
         return found
+
+    def way(self, state: State[P]) -> Way | None:
+        """How a set-up goes, for what to expect of it; ``state`` has read a pass that is true. None where nobody can say."""
+        return None
 
     @abstractmethod
     def figures(self, state: State[P], one: Pass) -> Row:

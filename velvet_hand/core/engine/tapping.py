@@ -8,7 +8,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..estimate.kalman import Array, Belief, Prior
-from ..estimate.tapped import Swung, Tapped
+from ..estimate.tapped import LEAST_STEP_MM, Swung, Tapped
 from ..measure.edge import LineLook
 from ..move import Move, Tap
 from ..plan.edge import EdgeBase
@@ -44,6 +44,15 @@ def acts_of(plan: EdgeBase, moves: tuple[Move, ...]) -> tuple[Tapped, ...]:
     """Taps as what the estimate knows of them; what nobody can say the size of is left out."""
     taps = [move for move in moves if isinstance(move, Tap)]
     return tuple(Tapped(plan.turn_sign * (m.mm if m.toward else -m.mm), m.x_mm) for m in taps if m.mm is not None)
+
+
+def brought(plan: EdgeBase, belief: Belief, at_mm: float) -> tuple[Tapped, ...] | None:
+    """The tap there that brings it in by its pivot, none where it is too small; None in schools of which nobody can say."""
+    if plan.way != "swing":
+        return None
+    run = model_of(plan).ask(belief, -float(belief.x[0]), at_mm)
+    small = abs(run) < max(plan.gauge.graduation_mm / 4, LEAST_STEP_MM / 2)
+    return () if small else (Tapped(run, at_mm),)
 
 
 def rise_variance(look: LineLook) -> float:

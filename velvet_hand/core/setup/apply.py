@@ -268,6 +268,8 @@ def _move_done(state: State, event: ev.Event, body: ev.MoveDone) -> None:
 
 
 def _tightened(state: State, body: ev.Tightened, version: int) -> None:
+    if READ not in state.hold_cautions:
+        raise NotNow("not_now", "Nothing is tightened in this set-up.", "Read on.")
     if version >= 2:
         _in_order(state, READ)
     if state.half is not None:

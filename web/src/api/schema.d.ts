@@ -1491,9 +1491,14 @@ export interface components {
         };
         /**
          * PlanOut
-         * @description What is to be told at the start.
+         * @description What is to be told at the start, and how many passes and minutes to expect (empty where nobody can say).
          */
         PlanOut: {
+            /**
+             * Expect
+             * @default []
+             */
+            expect: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
             /** Told */
             told: components["schemas"]["Caveat"][];
         };

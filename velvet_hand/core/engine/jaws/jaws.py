@@ -18,12 +18,14 @@ from ...setup.state import State
 from ...told import Caveat, Row, Solution
 from ...wording import Text
 from ..face import Face, centers_of, face
+from ..forecast import Way
 from ..procedure import Procedure
 from . import path as _path
 from . import plan as _plan
 from . import solve as _solve
 from .answers import answers
 from .look import look_at, looks_of
+from .way import way as _way
 
 J = TypeVar("J", bound=JawPlan)
 
@@ -64,6 +66,10 @@ class Jaws(Procedure[J]):
     def figures(self, state: State[J], one: Pass) -> Row:
         """See ``Procedure``."""
         return _solve.pass_figures(state, one)
+
+    def way(self, state: State[J]) -> Way | None:
+        """See ``Procedure``."""
+        return _way(state)
 
     def lesson(self, state: State[J]) -> Lesson:
         """See ``Procedure``."""

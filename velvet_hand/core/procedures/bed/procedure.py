@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from ...engine.face import shown_move
+from ...engine.forecast import Way
 from ...engine.shimmed import ShimmedLine, pieces_words, shim_move
 from ...engine.table import spot_state
 from ...errors import BadInput
@@ -118,6 +121,11 @@ class Bed(ShimmedLine[BedPlan]):
             Step(id="prove", title="Prove", prompt="All at its torque: bed and jaw, and the first spot once more."),
             clear_to_run_mill(NUTS),
         )  # fmt: skip
+
+    def way(self, state: State[BedPlan]) -> Way | None:
+        """See ``Procedure``: the bed comes first."""
+        found = super().way(state)
+        return found and replace(found, before=1)
 
     def measures(self, plan: BedPlan) -> tuple[Measure, ...]:
         """The bed, whenever it was shimmed; the jaw always."""

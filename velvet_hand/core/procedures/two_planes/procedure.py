@@ -6,6 +6,7 @@ from ...angles import direction_deg, rect
 from ...engine.answers import Answers, Done
 from ...engine.blows import off_tap, tap_move
 from ...engine.face import SIDE_PART, magnification
+from ...engine.forecast import Way
 from ...engine.jaws.answers import answered, off_axes
 from ...engine.jaws.jaws import Jaws
 from ...engine.jaws.look import Look, look_at
@@ -109,6 +110,10 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         """The near plane, then the same spots at the far one."""
         far = tuple(s.model_copy(update={"jaw": None}) for s in turn_stations(plan, "far", "Far,"))
         return ring(plan, "near", "Near,"), ring(plan, "far", spots=far)
+
+    def way(self, state: State[TwoPlanesPlan]) -> Way | None:
+        """See ``Procedure``: the odds of the jaws alone say nothing of the far end."""
+        return None
 
     def rings(self, state: State[TwoPlanesPlan], one: Pass) -> tuple[Look, RingLook]:
         """Near and far."""

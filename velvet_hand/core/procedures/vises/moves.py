@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from abc import ABC
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
 
 from ...engine.answers import Answers
+from ...engine.forecast import Way
 from ...engine.learning import Learned
 from ...engine.one_line import TAP_WORTH
 from ...engine.policy import Next
-from ...estimate.kalman import Array
+from ...estimate.kalman import Array, Belief
 from ...estimate.linked import Linked
 from ...estimate.tapped import LEAST_STEP_MM
 from ...memo import once
@@ -192,6 +194,27 @@ class VisesMoves(VisesReading, ABC):
             model_of(state.plan), self.learned(state).known, noise_of(look), judged.limit_mm - judged.band_mm, np.zeros(3),
             Linked(tightened=1), slice(8, 11), TAP_WORTH,
         )  # fmt: skip
+
+    def bring(
+        self, state: State[VisePairPlan], belief: Belief, ways: tuple[int, ...]
+    ) -> tuple[tuple[Linked, ...], tuple[int, ...]] | None:
+        """See ``Corrected``; with the bar out."""
+        plan, model = state.plan, model_of(state.plan)
+        acts: list[Linked] = []
+        for which in (A, B) if plan.second == "vise" else (A,):
+            at = self._spot(state, which, which == A).x_mm - self.origin(plan, which)
+            run = model.ask(belief, which, at)
+            if abs(run) >= max(plan.gauge.graduation_mm / 4, LEAST_STEP_MM / 2):
+                acts.append(Linked(which, at, run))
+        slide = model.ask_slide(belief, acts)
+        if abs(slide) >= max(plan.gauge.graduation_mm / 4, LEAST_STEP_MM / 2):
+            acts.append(Linked(1 - self.kept(plan), slide_mm=slide))
+        return tuple(acts), ways
+
+    def way(self, state: State[VisePairPlan]) -> Way | None:
+        """See ``Procedure``: the train and the beds come first."""
+        found, plan = super().way(state), state.plan
+        return found and replace(found, before=(plan.bar == "through") + (plan.spans == "yes"))
 
     def acts_of(self, state: State[VisePairPlan], moves: tuple[Move, ...]) -> tuple[Linked, ...]:
         """See ``Corrected``."""

@@ -37,7 +37,7 @@ function keep(): void {
 .who input {
   min-width: 0;
 }
-@media (max-width: 600px) {
+@media (max-width: 1000px) and (orientation: portrait) {
   .who {
     grid-template-columns: 1fr 1fr;
   }

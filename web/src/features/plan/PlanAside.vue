@@ -6,6 +6,13 @@
       <p v-else-if="!told.length" class="fine">Nothing against it.</p>
       <p v-else-if="told.length === 1">One thing to know. It stands at its field.</p>
       <p v-else>{{ told.length }} things to know. They stand at their fields.</p>
+      <RichText
+        v-if="checked && expect.length"
+        class="expect"
+        tag="p"
+        :parts="expect"
+        :resolution-mm="0.001"
+      />
       <p v-if="general" class="fault" role="alert">{{ general }}</p>
     </section>
     <section v-if="needs" class="needs">
@@ -20,12 +27,15 @@
 
 <script setup lang="ts">
 import type { Schemas } from '../../api/client'
+import RichText from '../../shared/components/RichText.vue'
 
 interface Props {
   /** Was the plan looked at, and can it work? */
   checked: boolean
   /** What is to be told at the start. */
   told: Schemas['Caveat'][]
+  /** How many passes and minutes to expect; empty where nobody can say. */
+  expect: Schemas['PlanOut']['expect']
   /** What is wrong with it as a whole. */
   general: string
   /** What the procedure needs, in words. */
@@ -38,6 +48,9 @@ const emit = defineEmits<{ open: [] }>()
 </script>
 
 <style scoped>
+.expect {
+  margin-top: 8px;
+}
 .needs {
   flex: 1;
 }

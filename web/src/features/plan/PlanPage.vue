@@ -101,6 +101,7 @@
     <PlanAside
       :checked="checked"
       :told="told"
+      :expect="expect"
       :general="general"
       :needs="procedure?.needs"
       :sending="sending"
@@ -182,7 +183,7 @@ function choose(): void {
 }
 
 const partInput = ref<{ focus: () => void }>()
-const { told, checked, general, sending, fault, open } = usePlan(form, procedure)
+const { told, expect, checked, general, sending, fault, open } = usePlan(form, procedure)
 
 function onKey(event: KeyboardEvent): void {
   if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return

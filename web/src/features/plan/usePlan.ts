@@ -15,6 +15,7 @@ export function usePlan(form: Form, procedure: Ref<Procedure | undefined>) {
   const router = useRouter()
   const problem = ref<Problem>()
   const told = ref<Schemas['Caveat'][]>([])
+  const expect = ref<Schemas['PlanOut']['expect']>([])
   const checked = ref(false)
   const general = ref('')
   const sending = ref(false)
@@ -45,6 +46,7 @@ export function usePlan(form: Form, procedure: Ref<Procedure | undefined>) {
       const answer = await ask(api.POST('/api/plans/check', { body }))
       if (mine !== calls) return
       told.value = answer.told
+      expect.value = answer.expect
       checked.value = true
       problem.value = undefined
       general.value = ''
@@ -79,5 +81,5 @@ export function usePlan(form: Form, procedure: Ref<Procedure | undefined>) {
       sending.value = false
     }
   }
-  return { told, checked, general, sending, fault, open }
+  return { told, expect, checked, general, sending, fault, open }
 }

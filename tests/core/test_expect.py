@@ -1,0 +1,79 @@
+"""How many passes to expect: it follows limit, memory and way of working, and is said in plain words."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import pytest
+
+from tests.core.at_the_mill import mill
+from tests.support import make_plan, there
+from velvet_hand.core.desk import desk
+from velvet_hand.core.desk.expect import _true_pass, words
+from velvet_hand.core.engine.forecast import MOST, Forecast, forecast
+from velvet_hand.core.plan.base import BasePlan
+from velvet_hand.core.procedures.registry import PROCEDURES, example
+from velvet_hand.core.wording import words_of
+
+
+def of(plan: BasePlan) -> Forecast:
+    procedure = PROCEDURES[plan.procedure]
+    return forecast(there(procedure.way(_true_pass(procedure, plan))))
+
+
+def jaws(limit_thou: str = "0.5", **more: Any) -> BasePlan:
+    plan = make_plan(limit_thou=limit_thou, graduation_mm=0.001, floor_mm=0.0005, **more)
+    found: BasePlan = PROCEDURES["four_jaw"].looking_between(plan)
+    return found
+
+
+def test_a_finer_limit_takes_more_passes_and_an_impossible_one_is_said_to_be() -> None:
+    means = [float(np.mean(of(jaws(limit)).passes)) for limit in ("2", "0.5", "0.2", "0.08")]
+    assert means == sorted(means)
+    assert means[0] <= 2.2
+    assert "This may never hold" in words_of(desk.expect(jaws("0.03")))
+
+
+def test_a_holder_that_is_known_takes_no_longer() -> None:
+    plan = jaws("0.2")
+    known = {"gain_1": 0.8, "gain_2": 0.78, "lost_1": 0.008, "lost_2": 0.008, "shift_1": 0.001, "shift_2": -0.001}
+    memory = plan.memory.model_copy(
+        update={"setups": 6, "taught": {k: tuple((v, 1e-7) for _ in range(6)) for k, v in known.items()}}
+    )
+    taught = plan.model_copy(update={"memory": memory})
+    assert np.mean(of(taught).passes) <= np.mean(of(plan).passes)
+    assert "by what this holder did before" in words_of(desk.expect(taught))
+
+
+def test_pair_by_pair_is_slower_and_the_quicker_way_is_named() -> None:
+    both, single = jaws("0.5"), jaws("0.5", school="pairs")
+    assert np.mean(of(single).passes) > np.mean(of(both).passes) + 0.5
+    assert "Quicker here: both pairs at once" in words_of(desk.expect(single))
+    assert "Quicker" not in words_of(desk.expect(both))
+
+
+def test_of_a_school_that_nobody_can_say_the_quicker_one_is_named_alone() -> None:
+    assert "Quicker here: by its pivot" in words_of(desk.expect(mill("vise", way="zero")))
+
+
+@pytest.mark.parametrize("procedure", PROCEDURES)
+def test_every_procedure_says_something_sensible_or_nothing(procedure: str) -> None:
+    for seed in (0, 5):
+        said = words_of(desk.expect(example(procedure, seed)))
+        assert said == "" or "pass" in said
+        assert "  " not in said
+        assert "1 passes" not in said
+    if PROCEDURES[procedure].only_reads:
+        assert said == ""
+
+
+def test_the_words() -> None:
+    even = Forecast((2,) * 40, (6.0,) * 40)
+    assert words_of(words(even, False)) == "2 passes, about 6 minutes, the proof among them, for one of its kind."
+    wide = Forecast((2,) * 24 + (3,) * 13 + (6,) * 3, (5.0,) * 20 + (9.0,) * 20)
+    assert words_of(words(wide, True)) == (
+        "2 to 3 passes, about 9 minutes, the proof among them, by what this holder did before. 1 in 20 needs more than 6."
+    )
+    never = Forecast((3,) * 35 + (MOST + 1,) * 5, (9.0,) * 40)
+    assert "1 in 8 is not done after 12." in words_of(words(never, False))

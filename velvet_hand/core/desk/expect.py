@@ -1,0 +1,93 @@
+"""What to expect of a plan: passes and minutes, with the odds; by what the holder answered before, or by its kind."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from uuid import UUID
+
+from ..engine.forecast import MOST, Forecast, forecast
+from ..engine.procedure import Registered
+from ..plan.base import BasePlan
+from ..setup import events as ev
+from ..setup.fold import fold
+from ..setup.state import State
+from ..units import Typed
+from ..wording import Text, strong, text
+
+#: Half of the set-ups take no more passes than the first of these parts say, and all but the rest of the second.
+USUAL, NEARLY_ALL = (0.5, 0.8), 0.95
+#: Forecasts that were made, by procedure and plan; so many are kept.
+_MADE: dict[tuple[str, str], Text] = {}
+_KEPT = 64
+#: The ways of working, as they are spoken of.
+SCHOOLS = {
+    "high_spot": "both pairs at once", "pairs": "pair by pair", "swing": "by its pivot", "zero": "zero at the hinge", "half": "half of it",
+}  # fmt: skip
+_THEN = datetime(2026, 1, 5, tzinfo=UTC)
+
+
+def expected(procedure: Registered, plan: BasePlan) -> Text:
+    """How many full passes, the proof among them, and how long; nothing where nobody can say."""
+    key = (procedure.id, plan.model_dump_json())
+    if key not in _MADE:
+        while len(_MADE) >= _KEPT:
+            _MADE.pop(next(iter(_MADE)), None)
+        _MADE[key] = _expected(procedure, plan)
+    return _MADE[key]
+
+
+def _expected(procedure: Registered, plan: BasePlan) -> Text:
+    if procedure.only_reads or plan.gauge.measures_gap:
+        return ()
+    state = _true_pass(procedure, plan)
+    found = _forecast(procedure, state)
+    others = [(name, other) for name, way in procedure.ways(state) if (other := _forecast(procedure, way))]
+    quicker = min(others, key=lambda one: one[1].within(USUAL[0]), default=None)
+    if quicker is None or (found and quicker[1].within(USUAL[0]) >= found.within(USUAL[0])):
+        return words(found, bool(plan.memory.taught)) if found else ()
+    more = text(f" Quicker here: {SCHOOLS.get(quicker[0], quicker[0])}, {_count(quicker[1])}.")
+    return text(words(found, bool(plan.memory.taught)) if found else (), more)
+
+
+def _forecast(procedure: Registered, state: State) -> Forecast | None:
+    way = procedure.way(state)
+    return forecast(way) if way is not None else None
+
+
+def _true_pass(procedure: Registered, plan: BasePlan) -> State:
+    """The state after a proof in which everything read nothing: what such a pass can tell, the plan alone decides."""
+    events: list[ev.Event] = []
+
+    def add(body: ev.Body) -> None:
+        events.append(ev.Event(id=UUID(int=len(events) + 1), seq=len(events) + 1, at=_THEN, author="", body=body))
+
+    add(ev.Opened(plan=plan))
+    for slot in plan.slots:
+        add(ev.PressTested(went="plus", gauge="far" if slot else ""))
+    state = fold(events, procedure.measures(plan), {}, tight=True)
+    for station, closing in state.to_read(None):
+        add(ev.ReadingTaken(pass_no=1, station_id=station.id, typed=Typed(text="0", unit="mm"), closing=closing))
+    return fold(events, procedure.measures(plan), {}, tight=True)
+
+
+def _count(found: Forecast) -> str:
+    few, many = (found.within(share) for share in USUAL)
+    return f"{few} pass{'es' if few > 1 else ''}" if few == many else f"{few} to {many} passes"
+
+
+def words(found: Forecast, remembered: bool) -> Text:
+    """“2 to 3 passes, about 6 minutes; 1 in 20 needs more than 4.”"""
+    many = found.within(USUAL[1])
+    rare = found.within(NEARLY_ALL)
+    by = "by what this holder did before" if remembered else "for one of its kind"
+    if found.within(USUAL[0]) > MOST:
+        return text(strong("This may never hold: "), f"in half of all set-ups {MOST} passes are not enough, {by}.")
+    more = "" if rare > MOST or rare <= many else f" 1 in 20 needs more than {rare}."
+    if rare > MOST:
+        more = (
+            f" 1 in {max(round(len(found.passes) / sum(p > MOST for p in found.passes)), 2)} is not done after {MOST}."
+        )
+    return text(
+        strong(f"{_count(found)}, about {max(round(found.usual_minutes), 1)} minutes"),
+        f", the proof among them, {by}.{more}",
+    )

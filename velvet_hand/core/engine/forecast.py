@@ -1,0 +1,144 @@
+"""How many passes to expect, before anything is read: the holder's own model worked in numbers, many times over.
+
+Each world draws a holder from what is believed of its kind (or remembered of it) and an error as it is left after roughing in, then goes as
+the advice does: read, move, tighten when that is worth it, look quickly when that may save a pass, read again. Nothing here is a
+simulated machine; the bench holds it against those.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from ..estimate.kalman import Array, Belief, Model
+from ..setup.state import State
+from .answers import Answered
+from .policy import AS_GOOD, PROOF_WORTH, Odds
+
+#: So many worlds; more passes than this are not waited for.
+WORLDS, MOST = 40, 12
+#: When none of so many first worlds is done, none is waited for any more.
+HOPELESS = 8
+#: So many quick looks follow a full pass.
+LOOKS = 5
+#: Seconds that a reading, a move and a tightening take a person, about.
+READING_S, MOVE_S, TIGHTEN_S = 6.0, 40.0, 60.0
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """How a set-up goes: what a pass measures and costs, and what brings it in.
+
+    ``bring`` gives the acts that bring a believed error to the aim (none: too small to move) and which way each screw went;
+    ``rough_mm`` is how far off roughing in leaves it, ``quick`` how many readings a quick look has (0: none can be had),
+    ``before`` how many passes come first for other things.
+    """
+
+    chance: Odds[Any]
+    bring: Callable[[Belief, tuple[int, ...]], tuple[tuple[Any, ...], tuple[int, ...]]]
+    rough_mm: float
+    readings: int
+    quick: int
+    before: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Forecast:
+    """Full passes and minutes of every world, sorted; those that were not done have ``MOST`` + 1 passes."""
+
+    passes: tuple[int, ...]
+    minutes: tuple[float, ...]
+
+    def within(self, share: float) -> int:
+        """As many passes as that share of the worlds needs at most."""
+        return self.passes[min(int(share * len(self.passes)), len(self.passes) - 1)]
+
+    @property
+    def usual_minutes(self) -> float:
+        """Half of the worlds take no longer."""
+        return self.minutes[len(self.minutes) // 2]
+
+
+#: How far off roughing in leaves it by eye and rule (mm), at most what the dial follows.
+ROUGH_MM = 0.3
+
+
+def rough_mm(state: State) -> float:
+    """How far off it is when the indicator comes to it."""
+    return min(ROUGH_MM, 0.8 * state.plan.gauge.travel_mm)
+
+
+def forecast(way: Way, seed: int = 7) -> Forecast:
+    """Work it in many worlds."""
+    rng = np.random.default_rng(seed)
+    worlds: list[tuple[int, float]] = []
+    while len(worlds) < WORLDS and not (len(worlds) == HOPELESS and min(worlds)[0] > MOST):
+        worlds.append(_world(way, rng))
+    return Forecast(tuple(sorted(p for p, _ in worlds)), tuple(sorted(m for _, m in worlds)))
+
+
+class _Holder:
+    """One holder, drawn: where it is and how it truly answers."""
+
+    def __init__(self, model: Model[Any], start: Belief, rough_mm: float, rng: np.random.Generator) -> None:
+        self.model, self.rng, d = model, rng, model.dim
+        x = start.x.copy()
+        x[d:] = rng.multivariate_normal(start.x[d:], start.cov[d:, d:])
+        way = rng.normal(size=d)
+        x[:d] = way / np.linalg.norm(way) * rough_mm * rng.uniform(0.2, 1.0)
+        self.x = model.clip(x)
+
+    def do(self, acts: tuple[Any, ...]) -> None:
+        effect = self.model.effect(self.x, acts)
+        d = self.model.dim
+        self.x[:d] += effect.moved + self.rng.multivariate_normal(np.zeros(d), effect.missed + effect.rest)
+
+    def seen(self, noise: Array) -> Array:
+        d = self.model.dim
+        return np.asarray(self.x[:d] + self.rng.multivariate_normal(np.zeros(d), noise))
+
+
+def _world(way: Way, rng: np.random.Generator) -> tuple[int, float]:
+    """Full passes, the proof among them, and minutes until it holds."""
+    chance, model = way.chance, way.chance.model
+    start = chance.known.belief
+    true, belief = _Holder(model, start, way.rough_mm, rng), start
+    acts: tuple[Any, ...] = ()
+    ways: tuple[int, ...] = ()
+    tight, seconds = False, way.before * (way.readings * READING_S + MOVE_S)
+    for number in range(1, MOST + 1):
+        seconds += way.readings * READING_S
+        seen = true.seen(chance.noise)
+        belief = model.update(model.aged(belief) if acts else belief, acts, seen, chance.noise)
+        acts = ()
+        if tight and chance.inside(seen - chance.aim, np.eye(model.dim) * 1e-14) > 0.5:
+            return way.before + number, seconds / 60
+        looked = False
+        for _ in range(LOOKS + 1):
+            now = replace(chance, known=Answered(belief))
+            moved, ways = way.bring(belief, ways)
+            likely = now.as_it_is() if tight else now.after(())
+            if looked and not (moved and likely < PROOF_WORTH and now.after(moved) > likely):
+                moved = ()
+                if tight:
+                    break  # now the full pass
+            elif moved and now.better_as_it_is(moved):
+                moved = ()
+            true.do(moved)
+            acts, seconds = (*acts, *moved), seconds + MOVE_S * len(moved)
+            odds = replace(chance, known=Answered(belief, acts)).after(acts)
+            if not moved and tight and odds < AS_GOOD * likely:
+                break  # another pass at the same place tells more
+            tight = not moved or odds >= chance.part * now.best()
+            if tight:
+                true.do((chance.tighten,))
+                acts, seconds = (*acts, chance.tighten), seconds + TIGHTEN_S
+            if not way.quick or (1 - odds) * way.readings <= way.quick:
+                break
+            seconds += way.quick * READING_S
+            belief = model.update(model.aged(belief), acts, true.seen(2 * chance.noise), 2 * chance.noise)
+            acts, looked = (), True
+    return MOST + 1, seconds / 60

@@ -51,7 +51,7 @@ def read(spec: FieldSpec, typed: str, unit: Unit, find: Find, at: str = "choices
             check_comma(typed, where)
             return _bounded(spec, float(parse_length(*size_unit(typed, unit), where)), "mm", where)
         case "lengths":
-            parts = re.split(r"[\s;]+", typed.strip())
+            parts = re.split(r"[\s;]+", typed.strip()) if typed.strip() else []
             return tuple(_bounded(spec, float(parse_length(*size_unit(p, unit), where)), "mm", where) for p in parts)
         case "angle":
             return _bounded(spec, _number(spec, typed, where), "°", where)

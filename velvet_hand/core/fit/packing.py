@@ -99,22 +99,24 @@ class Packing:
 
 def choose_packing(
     now: complex, wanted: complex, angles_deg: tuple[float, ...], present_mm: tuple[float, ...], radius_mm: float,
-    width_mm: float, stock: Mapping[float, int],
+    width_mm: float, stock: Mapping[float, int], enough_mm: float = 0.0,
 ) -> Packing:  # fmt: skip
     """The stacks of at most three pieces under at most two jaws that come nearest; ties: fewer pieces.
 
     Parameters
     ----------
+    enough_mm
+        What comes as near as this is near enough: of such the fewest pieces.
     stock
         Size to count; what is under the jaws now counts as back in the drawer.
     """
-    return _choose(now, wanted, angles_deg, present_mm, radius_mm, width_mm, tuple(sorted(stock.items())))
+    return _choose(now, wanted, angles_deg, present_mm, radius_mm, width_mm, tuple(sorted(stock.items())), enough_mm)
 
 
 @lru_cache(maxsize=256)
 def _choose(
     now: complex, wanted: complex, angles_deg: tuple[float, ...], present_mm: tuple[float, ...], radius_mm: float,
-    width_mm: float, drawer: tuple[tuple[float, int], ...],
+    width_mm: float, drawer: tuple[tuple[float, int], ...], enough_mm: float,
 ) -> Packing:  # fmt: skip
     stock = dict(drawer)
     sizes = sorted(s for s, n in stock.items() if n > 0)
@@ -139,7 +141,7 @@ def _choose(
             found.append((round(abs(center - wanted), 5), len(stacks[a]) + len(stacks[b]), tuple(put)))
     if not found:
         found = [(0.0, 0, tuple(() for _ in units))]
-    best = min(found, key=lambda f: (f[0], f[1]))[2]
+    best = min(found, key=lambda f: (max(f[0] - enough_mm, 0.0), f[1], f[0]))[2]
     shims = tuple(sum(s) for s in best)
     return Packing(best, centre_after(now, present_mm, shims, angles_deg, radius_mm, width_mm))
 

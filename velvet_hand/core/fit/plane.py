@@ -195,6 +195,7 @@ def choose_shims(
         if found is None:
             continue
         left = (abs(found[0]) + abs(found[1])) * reach + 2 * found[2]
+        left = round(left, 4)  # what lifts all of it alike is worth no piece
         if best is None or (left, len(used)) < best[:2]:
             best = (left, len(used), Shims(tuple(tuple(s) for s in pick), *found))
     return best[2] if best else None

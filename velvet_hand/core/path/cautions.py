@@ -5,6 +5,8 @@ from __future__ import annotations
 from ..plan.base import BasePlan
 from .steps import Caution
 
+#: Behind a sentence with an angle in it.
+ROUND = "Counter-clockwise, seen from the tailstock."
 EYES = Caution(id="eyes", text="Safety glasses on: stoning, blows and chips.")
 BODY = Caution(id="body", text="No jaw out past the chuck’s body farther than its manual allows.")
 DRIVES = "drives, jog and feeds off."

@@ -7,7 +7,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from typing import Annotated, Literal
+from typing import Annotated, Any, ClassVar, Literal
+
+from pydantic import model_validator
 
 from ..fields import AngleOf, LengthOf, LengthsOf, OneOf
 from ..holders import OnTheTable
@@ -38,11 +40,11 @@ class EdgeBase(BasePlan):
         tuple[float, ...],
         LengthsOf(
             "Spots along the edge",
-            "From its left (or front) end, a space between. Below the lip, past nicks, the same depth each time.",
+            "From its left (or front) end, a space between; empty: spread along it. Below the lip, past nicks.",
             most=5000,
             rank=10,
         ),
-    ] = (10.0, 45.0, 80.0, 115.0, 150.0)
+    ] = ()
     lies: Annotated[
         Lies, OneOf("The edge lies", words={"across": "left to right", "along": "front to back"}, rank=11)
     ] = "across"
@@ -78,6 +80,19 @@ class EdgeBase(BasePlan):
     over_length_mm: Annotated[
         float, LengthOf("Length asked for", "For a limit over a length of its own.", least=10, most=5000, rank=91)
     ] = 300.0
+
+    #: Where along it is read when nobody says, in parts of its length.
+    spread: ClassVar[tuple[float, ...]] = (0.06, 0.28, 0.5, 0.72, 0.94)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _spread_along(cls, raw: Any) -> Any:
+        """Spots that nobody typed fit what is held."""
+        if isinstance(raw, dict) and not raw.get("spots_mm") and raw.get("holder") is not None:
+            holder = raw["holder"]
+            length = holder["edge_mm"] if isinstance(holder, dict) else holder.edge_mm
+            return {**raw, "spots_mm": tuple(round(part * length, 1) for part in cls.spread)}
+        return raw
 
     @property
     def measured_word(self) -> str:

@@ -15,7 +15,7 @@ from ...errors import BadInput
 from ...measure.base import Measure
 from ...measure.ring import RingLook
 from ...move import Clock, Move
-from ...path.cautions import RELIFT
+from ...path.cautions import RELIFT, ROUND
 from ...path.lathe import check_limit, check_stations, clear_to_run, make_safe, presets, set_gauge
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
@@ -214,7 +214,7 @@ class Clocking(ManyRings[ClockingPlan]):
             made=f"Bolted at {best}, read again",
             expects=Quantity(kind="tir", mm=left),
             sentence=text(
-                "Bolt the chuck on at ", strong(f"position {best}"), f": its mark {degrees(deg)} on, counter-clockwise.",
+                "Bolt the chuck on at ", strong(f"position {best}"), f": its mark {degrees(deg)} on. {ROUND}",
             ),
             reason=text(
                 "The plate is ", length(abs(split.plate)), f" off center toward {degrees(direction_deg(split.plate))}; the "

@@ -14,6 +14,7 @@ from ...fit.parts import Parts, best_turn_deg, split_parts
 from ...measure.base import Measure
 from ...measure.ring import RingLook
 from ...move import Clock, Move
+from ...path.cautions import ROUND
 from ...path.lathe import (
     check_limit,
     check_positions,
@@ -245,7 +246,7 @@ class Collet(ManyRings[ColletPlan]):
             made=f"Closed at {degrees(deg)}, read again",
             expects=Quantity(kind="tir", mm=2 * left),
             sentence=text(
-                "Turn the collet to ", strong(f"{degrees(deg)}"), " from the spindle’s mark, and close.",
+                "Turn the collet to ", strong(f"{degrees(deg)}"), f" from the spindle’s mark, and close. {ROUND}",
             ),
             reason=text(
                 "The spindle by itself: ", length(2 * abs(both.nose.fixed)), " TIR at the nose, ",

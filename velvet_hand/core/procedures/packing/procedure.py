@@ -24,6 +24,10 @@ from .plan import PackingPlan
 HELD_PART = 0.5
 
 
+#: A packing that leaves this part of the limit is near enough: fewer pieces count more than that.
+ENOUGH_PART = 0.1
+
+
 class PackingProcedure(OneRing[PackingPlan]):
     """``p_i = g_i(e) - g_i(T)``, less the least; from the drawer, the stacks that come nearest."""
 
@@ -153,7 +157,7 @@ class PackingProcedure(OneRing[PackingPlan]):
         stock = {p.mm: p.count for p in plan.stock.pieces}
         return choose_packing(
             look.center, self.target(state), self._angles(plan), self.present(state, look.number),
-            plan.part.diameter_mm / 2, plan.holder.jaw_width_mm, stock,
+            plan.part.diameter_mm / 2, plan.holder.jaw_width_mm, stock, ENOUGH_PART * plan.limit.mm,
         )  # fmt: skip
 
     def moves(self, state: State[PackingPlan], look: RingLook, learned: Learned) -> tuple[Move, ...]:

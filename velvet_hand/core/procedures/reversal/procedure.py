@@ -11,6 +11,7 @@ from ...engine.telling import drift_caveat, empty, pass_line, wild_caveats, wors
 from ...fit.parts import Parts, split_parts
 from ...measure.base import Measure
 from ...measure.ring import RingLook
+from ...path.cautions import ROUND
 from ...path.lathe import (
     check_limit,
     check_positions,
@@ -85,7 +86,7 @@ class Reversal(ManyRings[ReversalPlan]):
         deg = state.plan.positions_deg[int(ring[1:-1])]
         if ring == "p0-":
             return ()
-        return text("Turn the part in the jaws, its mark to ", strong(f"{deg:g}°"), " from jaw 1; grip again.")
+        return text("Turn the part in the jaws, its mark to ", strong(f"{deg:g}°"), f" from jaw 1; grip again. {ROUND}")
 
     def rings(self, state: State[ReversalPlan], one: Pass) -> list[RingLook]:
         """One look a position."""

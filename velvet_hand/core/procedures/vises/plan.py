@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from ...fields import LengthOf, LengthsOf, NumberOf, OneOf, ShimsOf
 from ...holders import VisePair
@@ -18,6 +18,7 @@ class VisePairPlan(EdgeBase):
     """
 
     procedure: Literal["vises"] = "vises"
+    spread: ClassVar[tuple[float, ...]] = (0.06, 0.5, 0.94)
     holder: VisePair
     apart_mm: Annotated[float, LengthOf("First end of the one to first end of the other", least=10, rank=0)] = 260.0
     second: Annotated[
@@ -37,11 +38,11 @@ class VisePairPlan(EdgeBase):
         tuple[float, ...],
         LengthsOf(
             "Spots along each jaw",
-            "From its left (or front) end, a space between. Below the lip, past nicks, the same depth each time.",
+            "From its left (or front) end, a space between; empty: spread along it. Below the lip, past nicks.",
             most=5000,
             rank=10,
         ),
-    ] = (10.0, 80.0, 150.0)
+    ] = ()
     hinge: Annotated[
         Literal["low", "high"],
         OneOf(

@@ -136,6 +136,8 @@ def runs(procedure: str, surface: str, spots: int, reads_to: float, seed: int) -
     """One set-up, worked to its end."""
     rng = np.random.default_rng([seed, 77])
     plan, found = _planned(procedure, seed, surface, spots), Tally()
+    habit = "whole" if reads_to == 1.0 else "half"  # said at the plan, as a person would
+    plan = plan.model_copy(update={"gauge": plan.gauge.model_copy(update={"read_to": habit})})
     made = machine(plan, rng)
     noise = SURFACES[surface][1] * plan.gauge.graduation_mm
     made.hands = replace(made.hands, noise_mm=noise, reads_to=reads_to)

@@ -62,6 +62,21 @@ def test_a_button_sends_the_events_it_carries(client: Any) -> None:
     )
 
 
+def test_how_finely_a_hand_reads_goes_with_its_set_up(client: Any) -> None:
+    told = {}
+    for habit in ("fifth", "half", "whole"):
+        setup_id = at_the_first_reading(client, read_to=habit)
+        opening = json.loads(client.get(f"/api/setups/{setup_id}/events.json").text)[0]
+        assert opening["body"]["plan"]["gauge"]["read_to"] == habit
+        for station, text in (("s1", "4"), ("s2", "0"), ("s3", "-4"), ("s4", "0")):
+            view = send(client, setup_id, reading(text, station)).json["view"]
+        told[habit] = next(f["u_mm"] for f in view["figures"] if f["id"] == "off_centre")
+    assert told["fifth"] < told["half"] < told["whole"]
+    refused = client.post("/api/plans/check", json=plan(read_to="guess"))
+    assert refused.status_code == 422
+    assert refused.json["errors"][0]["field"] == "read_to"
+
+
 def test_why_it_does_not_come_in_is_asked_and_answered(client: Any) -> None:
     setup_id = at_the_first_reading(client)
     why = f"/api/setups/{setup_id}/why"

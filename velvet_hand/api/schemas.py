@@ -12,7 +12,7 @@ from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field
 from velvet_hand.core.desk.sheet import SheetReading
 from velvet_hand.core.desk.view import SetupView, Summary
 from velvet_hand.core.fields import FieldSpec
-from velvet_hand.core.gauge import Carrier, Surface, View
+from velvet_hand.core.gauge import Carrier, ReadTo, Surface, View
 from velvet_hand.core.plan.asks import Asks, Needs
 from velvet_hand.core.plan.base import Finish, School
 from velvet_hand.core.quantity import LimitKind
@@ -91,6 +91,7 @@ class PlanIn(In):
     view: View = "tailstock"
     stylus_deg: float = Field(default=0, ge=0, le=80)
     swing_deg: float = Field(default=0, ge=0, le=80)
+    read_to: ReadTo = "half"
     choices: dict[str, Annotated[str, Field(max_length=200)]] = Field(default={}, max_length=20)
 
 

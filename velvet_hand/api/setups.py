@@ -7,6 +7,7 @@ import io
 import re
 from collections.abc import Sequence
 from datetime import date
+from functools import partial
 from typing import Any
 
 from flask import Response, current_app, json, request
@@ -17,7 +18,7 @@ from velvet_hand.core.desk.sheet import readings_from
 from velvet_hand.core.desk.suspects import WhyView
 from velvet_hand.core.desk.view import FullRecord, SetupView
 from velvet_hand.core.errors import BadInput
-from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.gauge import Gauge, ReadTo
 from velvet_hand.core.holders import Holder
 from velvet_hand.core.plan.base import BasePlan, Limit, Workpiece
 from velvet_hand.core.setup import events as ev
@@ -47,7 +48,7 @@ def _plan(asked: PlanIn) -> BasePlan:
         ),
         "machine": store.known(shop.get(Machine, asked.machine_id, "machine_id")),
         "holder": holder,
-        "gauge": shop.get(Gauge, asked.gauge_id, "gauge_id"),
+        "gauge": _at_it(shop.get(Gauge, asked.gauge_id, "gauge_id"), asked.read_to),
         "limit": Limit(kind=asked.limit.kind, typed=asked.limit.typed),
         "unit": asked.unit,
         "stations_deg": tuple(asked.stations_deg),
@@ -59,13 +60,18 @@ def _plan(asked: PlanIn) -> BasePlan:
         "swing_deg": asked.swing_deg,
         "memory": store.memory_of(holder),
     }
-    return desk.plan_for(asked.procedure, common, asked.choices, _find)
+    return desk.plan_for(asked.procedure, common, asked.choices, partial(_find, asked.read_to))
 
 
-def _find(kind: str, item_id: str, field: str) -> Gauge | Stock:
+def _at_it(gauge: Gauge, read_to: ReadTo) -> Gauge:
+    """The indicator as this hand reads it."""
+    return gauge.model_copy(update={"read_to": read_to})
+
+
+def _find(read_to: ReadTo, kind: str, item_id: str, field: str) -> Gauge | Stock:
     """A second gauge, or a drawer of the right kind."""
     if kind == "gauge":
-        return shop.get(Gauge, item_id, field)
+        return _at_it(shop.get(Gauge, item_id, field), read_to)
     stock = shop.get(Stock, item_id, field)
     if stock.kind != kind:
         raise BadInput("field_invalid", f"{stock.name} holds no {kind}.", "Choose another drawer.", field)

@@ -20,8 +20,9 @@ WITH_A_HAND: tuple[GaugeKind, ...] = ("lever", "plunger")
 GAPS: tuple[GaugeKind, ...] = ("rule", "feelers")
 Carrier = Literal["work_turns", "gauge_turns"]
 View = Literal["tailstock", "operator"]
-#: A person reads a dial to about half a mark.
-READ_TO_PART = 0.5
+#: How finely a hand reads a dial: to which part of a graduation.
+ReadTo = Literal["fifth", "half", "whole"]
+READ_TO: dict[ReadTo, float] = {"fifth": 0.2, "half": 0.5, "whole": 1.0}
 
 
 class Gauge(Model):
@@ -30,7 +31,7 @@ class Gauge(Model):
     ``travel_mm`` is the largest value it can show either side of zero; ``turn_mm`` the travel of
     one turn of the hand, ``counts_turns`` whether a small hand counts them; a ``continuous`` dial is
     numbered once round, a ``balanced`` one from its zero both ways; ``tip_radius_mm`` the ball's
-    radius; ``lost_motion_mm`` what the needle stays behind when it turns back. ``rule`` and
+    radius; ``read_to`` how finely the hand at it reads; ``lost_motion_mm`` what the needle stays behind when it turns back. ``rule`` and
     ``feelers`` measure a gap: bigger is farther.
     """
 
@@ -69,6 +70,7 @@ class Gauge(Model):
     ] = 0.0
     tip_radius_mm: Annotated[float, LengthOf("Radius of the ball", most=20, rank=17, only=WITH_A_HAND)] = 1.0
     check_due: Annotated[date | None, DateOf("Next check due", rank=20)] = None
+    read_to: ReadTo = "half"
 
     @model_validator(mode="before")
     @classmethod
@@ -109,6 +111,11 @@ class Gauge(Model):
         return lean * math.cos(math.radians(stylus_deg)) if self.kind == "lever" else lean
 
     @property
+    def read_to_part(self) -> float:
+        """To which part of a graduation whoever is at it reads it."""
+        return READ_TO[self.read_to]
+
+    @property
     def resolution_mm(self) -> float:
         """The finest step worth showing: a fifth of a mark; of a rule, half a mark and no more."""
         return self.graduation_mm / (2 if self.measures_gap else 5)
@@ -137,12 +144,12 @@ class Gauge(Model):
     @property
     def read_variance(self) -> float:
         """Variance of one reading (mm^2) before anything was read: what dial, contact and hand are good for."""
-        return expected_variance(self.graduation_mm, self.graduation_mm * READ_TO_PART)
+        return expected_variance(self.graduation_mm, self.graduation_mm * self.read_to_part)
 
     @property
     def u_read_mm(self) -> float:
         """Standard uncertainty of one reading: division/(2 sqrt 3) times the part read to."""
-        return float(self.graduation_mm * READ_TO_PART / 12**0.5)
+        return float(self.graduation_mm * self.read_to_part / 12**0.5)
 
 
 class Sense(Model):

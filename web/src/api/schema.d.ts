@@ -1452,6 +1452,12 @@ export interface components {
              */
             procedure?: string;
             /**
+             * Read To
+             * @default half
+             * @enum {string}
+             */
+            read_to?: "fifth" | "half" | "whole";
+            /**
              * School
              * @default high_spot
              * @enum {string}

@@ -3,12 +3,16 @@ import { defineStore } from 'pinia'
 import { computed, type WritableComputedRef } from 'vue'
 import type { Unit } from './format'
 
+/** To which part of a graduation somebody reads. */
+export type ReadTo = 'fifth' | 'half' | 'whole'
 const KEY = 'velvet-hand.prefs'
 
 interface Saved {
   unit: Unit
   dark: boolean
   author: string
+  /** How finely each person reads a dial. */
+  readTo: Record<string, ReadTo>
   /** Was asked who is at this tablet. */
   asked: boolean
   lastSetup: string
@@ -23,6 +27,7 @@ export const usePrefs = defineStore('prefs', () => {
     dark: prefers('(prefers-color-scheme: dark)'),
     author: '',
     asked: false,
+    readTo: {},
     lastSetup: '',
     pad: prefers('(pointer: coarse)'),
   }
@@ -33,7 +38,13 @@ export const usePrefs = defineStore('prefs', () => {
       get: () => saved.value[key],
       set: (value) => (saved.value = { ...saved.value, [key]: value }),
     })
+  const readTo = computed<ReadTo>({
+    get: () => saved.value.readTo[saved.value.author] ?? 'half',
+    set: (value) =>
+      (saved.value = { ...saved.value, readTo: { ...saved.value.readTo, [saved.value.author]: value } }),
+  })
   return {
+    readTo,
     unit: one('unit'),
     dark: one('dark'),
     author: one('author'),

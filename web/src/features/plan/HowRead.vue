@@ -46,6 +46,14 @@
       <p class="hint">Steeper than 12° the dial reads too much; typed here, that is taken out.</p>
       <ToldHere :told="told" field="stylus_deg" />
     </el-form-item>
+    <el-form-item label="You read the dial to">
+      <el-radio-group v-model="prefs.readTo" aria-label="You read the dial to">
+        <el-radio-button value="fifth">a fifth</el-radio-button>
+        <el-radio-button value="half">half</el-radio-button>
+        <el-radio-button value="whole">whole</el-radio-button>
+      </el-radio-group>
+      <p class="hint">Of a graduation. It is kept with your name, and is in every ±.</p>
+    </el-form-item>
     <el-form-item v-if="asks.view" label="Picture seen">
       <el-radio-group v-model="form.view">
         <el-radio-button value="tailstock">from the tailstock</el-radio-button>
@@ -59,6 +67,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import ToldHere from './ToldHere.vue'
+import { usePrefs } from '../../shared/prefs'
 import { PLACES, SCHOOL_HINT, type Form } from './form'
 
 interface Props {
@@ -72,6 +81,7 @@ interface Props {
   fault: (field: string) => string
 }
 const props = defineProps<Props>()
+const prefs = usePrefs()
 /** The page as it is filled in. */
 const form = defineModel<Form>('form', { required: true })
 

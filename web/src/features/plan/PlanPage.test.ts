@@ -74,7 +74,11 @@ beforeEach(() => {
   vi.stubGlobal('fetch', async (request: Request) => {
     const url = new URL(request.url).pathname
     if (request.method === 'POST') asked.push({ url, body: await request.json() })
-    const answer = url.endsWith('/shop') ? shop : url.endsWith('/procedures') ? { procedures } : { told: [] }
+    const answer = url.endsWith('/shop')
+      ? shop
+      : url.endsWith('/procedures')
+        ? { procedures }
+        : { told: [], expect: [] }
     if (request.method === 'POST' && refuse) {
       return Response.json(refuse, { status: 422, headers: { 'content-type': 'application/problem+json' } })
     }
@@ -151,7 +155,7 @@ it('keeps what was typed and shows what is wrong at the field of the procedure',
 it('draws a field by its kind', async () => {
   const show = (one: Procedure['fields'][number]): VueWrapper =>
     mount(ProcedureField, {
-      props: { field: one, modelValue: '', shop, error: '', told: [] },
+      props: { field: one, modelValue: '', shop, error: '', told: [], expect: [] },
       global: { plugins: [ElementPlus] },
     })
   const size = show(field({ kind: 'length', hint: 'Out from the nose.' }))

@@ -23,6 +23,11 @@ export function usePlan(form: Form, procedure: Ref<Procedure | undefined>) {
   let asked = false
   let calls = 0
 
+  const plan = (): Schemas['PlanIn'] => ({
+    ...planOf(form, prefs.unit, procedure.value),
+    read_to: prefs.readTo,
+  })
+
   /** What is wrong at a field. */
   function fault(field: string): string {
     const found = problem.value?.errors.find((e) => e.field.replace(/^plan\./, '').startsWith(field))
@@ -42,7 +47,7 @@ export function usePlan(form: Form, procedure: Ref<Procedure | undefined>) {
     if (!asked && !(form.part.trim() && form.diameter.trim() && form.limit.trim())) return
     const mine = ++calls
     try {
-      const body = planOf(form, prefs.unit, procedure.value)
+      const body = plan()
       const answer = await ask(api.POST('/api/plans/check', { body }))
       if (mine !== calls) return
       told.value = answer.told
@@ -55,7 +60,7 @@ export function usePlan(form: Form, procedure: Ref<Procedure | undefined>) {
     }
   }
 
-  const typed = [form, () => prefs.unit]
+  const typed = [form, () => prefs.unit, () => prefs.readTo]
   watch(typed, () => {
     ids.setup = uuid() // another plan is another set-up, also when the first was sent and its answer lost
     ids.event = uuid()
@@ -71,7 +76,7 @@ export function usePlan(form: Form, procedure: Ref<Procedure | undefined>) {
         event_id: ids.event,
         at: new Date().toISOString(),
         author: prefs.author,
-        plan: planOf(form, prefs.unit, procedure.value),
+        plan: plan(),
       }
       const view = await ask(api.POST('/api/setups', { body }))
       await router.push(`/set-up/${view.id}`)

@@ -54,6 +54,8 @@ class Stream extends EventTarget {
 
 let sent: Schemas['EventIn']['body'][] = []
 let current: Schemas['SetupView']
+/** How often the view was fetched. */
+let fetched = 0
 let away = false
 
 async function open(): Promise<ReturnType<typeof useSetup>> {
@@ -72,11 +74,15 @@ async function open(): Promise<ReturnType<typeof useSetup>> {
 
 beforeEach(() => {
   sent = []
+  fetched = 0
   away = false
   current = view(7, [done(1), cell(2), cell(3), cell(4)])
   vi.stubGlobal('EventSource', Stream)
   vi.stubGlobal('fetch', async (request: Request) => {
-    if (request.method === 'GET') return Response.json(current)
+    if (request.method === 'GET') {
+      fetched += 1
+      return Response.json(current)
+    }
     if (away) throw new TypeError('no connection')
     sent.push(((await request.json()) as Schemas['EventIn']).body)
     return Response.json({ added: true, view: current })
@@ -178,4 +184,18 @@ it('a new pass begins at its first cell', async () => {
   Stream.last?.tell(12)
   await vi.waitFor(() => expect(setup.view.value?.seq).toBe(12))
   expect(setup.current.value).toBe(0)
+})
+
+it('fetches itself once, and costs one request for a reading of its own', async () => {
+  const setup = await open()
+  Stream.last?.tell(7) // what the stream says when it opens
+  expect(fetched).toBe(1)
+  current = view(8, [done(1), done(2), cell(3), cell(4)])
+  const reading = setup.read('2.5')
+  Stream.last?.tell(8) // heard before the answer has come
+  await reading
+  await vi.waitFor(() => expect(setup.view.value?.seq).toBe(8))
+  await vi.waitFor(() => expect(setup.waiting.value).toEqual([]))
+  expect(sent).toHaveLength(1)
+  expect(fetched).toBe(1)
 })

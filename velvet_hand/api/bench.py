@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, timedelta
+from typing import get_args
 
 from flask import Response
 from flask_openapi3 import APIBlueprint
@@ -10,8 +11,8 @@ from flask_openapi3 import APIBlueprint
 from velvet_hand import __version__
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.holders import AdjustableBody, FourJaw, Holder
-from velvet_hand.core.procedures.registry import PROCEDURES
-from velvet_hand.core.shop import Machine
+from velvet_hand.core.procedures.registry import PROCEDURES, holders_on
+from velvet_hand.core.shop import Machine, MachineKind
 from velvet_hand.store import setups as store
 from velvet_hand.store import shop
 
@@ -58,7 +59,8 @@ def procedures() -> Response:
                     asks=p.asks,
                 )
                 for p in PROCEDURES.values()
-            ]
+            ],
+            holders_on={kind: list(holders_on(kind)) for kind in get_args(MachineKind)},
         )
     )
 

@@ -268,9 +268,10 @@ class ProcedureOut(Out):
 
 
 class ProceduresOut(Out):
-    """All procedures."""
+    """All procedures, and which kinds of holders go on which kind of machine."""
 
     procedures: list[ProcedureOut]
+    holders_on: dict[str, list[str]]
 
 
 class SavedOut(Out):

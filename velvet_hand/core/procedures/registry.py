@@ -7,8 +7,10 @@ from importlib import import_module
 import numpy as np
 
 from ..engine.procedure import Registered
+from ..holders import HolderKind
 from ..plan.any import procedure_ids
 from ..plan.base import BasePlan
+from ..shop import MachineKind
 from ..sim.body import Body
 from ..sim.sample import Sample
 
@@ -19,6 +21,17 @@ def _found() -> dict[str, Registered]:
 
 
 PROCEDURES: dict[str, Registered] = _found()
+
+
+def holders_on(machine: MachineKind) -> tuple[HolderKind, ...]:
+    """Kinds of holders that go on a kind of machine: what something is done in on such machines alone, and not on others alone."""
+    own: dict[HolderKind, set[MachineKind]] = {}
+    for procedure in PROCEDURES.values():
+        for kind in procedure.holder_kinds:
+            where = own.setdefault(kind, set())
+            if len(procedure.machine_kinds) == 1:
+                where.update(procedure.machine_kinds)
+    return tuple(kind for kind, where in own.items() if machine in where)
 
 
 def example(procedure_id: str, seed: int) -> BasePlan:

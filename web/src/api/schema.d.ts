@@ -1584,9 +1584,13 @@ export interface components {
         };
         /**
          * ProceduresOut
-         * @description All procedures.
+         * @description All procedures, and which kinds of holders go on which kind of machine.
          */
         ProceduresOut: {
+            /** Holders On */
+            holders_on: {
+                [key: string]: string[];
+            };
             /** Procedures */
             procedures: components["schemas"]["ProcedureOut"][];
         };

@@ -57,11 +57,10 @@ watch(
   (found) => (machine.value ||= found[0]?.id ?? ''),
   { immediate: true },
 )
-/** What goes onto the machine that is chosen: whatever something is done in, on its kind. */
+/** What goes onto the machine that is chosen. */
 const holders = computed(() => {
   const kind = props.machines.find((m) => m.id === machine.value)?.kind
-  const here = (procedures.data.value?.procedures ?? []).filter((p) => kind && p.machine_kinds.includes(kind))
-  const kinds = new Set(here.flatMap((p) => p.holder_kinds))
+  const kinds = new Set(kind ? procedures.data.value?.holders_on[kind] : [])
   return (shop.data.value?.holders ?? []).filter((h) => kinds.has(h.kind))
 })
 watch(holders, (found) => {

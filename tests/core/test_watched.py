@@ -7,11 +7,11 @@ import math
 import pytest
 
 from tests.core.at_the_mill import AtTheMill, along, mill
-from tests.core.hand import Hand
+from tests.core.hand import Hand, at
 from tests.core.lathe_plans import plan_of
 from tests.support import as_a, there
 from velvet_hand.core.desk import desk
-from velvet_hand.core.move import Tap, TapRound
+from velvet_hand.core.move import Jaws, Tap, TapRound
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
 from velvet_hand.core.wording import plain
@@ -72,3 +72,26 @@ def test_a_direction_too_fine_for_the_indicator_is_told_at_the_plan() -> None:
     assert "choices.turn_limit_deg" in fields
     fine = plan.model_copy(update={"throw_mm": 8.0})
     assert "choices.turn_limit_deg" not in {c.field for c in desk.check_plan(fine)}
+
+
+@pytest.mark.parametrize("first", [0.0, 30.0])
+@pytest.mark.parametrize("toward", [0.0, 45.0, 90.0, 200.0, 280.0])
+def test_a_hexagon_on_its_flats_is_brought_in_by_all_of_them(first: float, toward: float) -> None:
+    """Not every jaw has a flat in front of it: the offset tells the move, the nearest flat shows it."""
+    spots = tuple(first + 60.0 * i for i in range(6))
+    plan = plan_of("throw", 0).model_copy(update={"throw_mm": 0.0, "shape": "flats", "stations_deg": spots})
+    hand = Hand(plan)
+    off = at(0.13, toward)
+    hand.read(off)
+    moves = [as_a(Jaws, m) for m in hand.solve().moves]
+    assert moves
+    for move in moves:
+        needle = there(move.needle)
+        jaw = at(1.0, 90.0 * (move.draw.number - 1))
+        assert (off * jaw.conjugate()).real > 0.01  # the jaw on the side where it stands out pushes it back
+        normal = at(1.0, needle.deg)
+        assert there(needle.now_mm) == pytest.approx((off * normal.conjugate()).real, abs=1e-6)
+        asked = there(move.asked)
+        off += at(asked.mm, asked.deg)
+        assert there(needle.aim_mm) == pytest.approx((off * normal.conjugate()).real, abs=1e-6)
+    assert abs(off) < 0.03

@@ -52,7 +52,7 @@ def seen(procedure: Registered, state: State) -> Evidence:
         "form": _form(state, full),
         "scatter": _scatter(state, full),
         "repeats": _repeats(state, full),
-        **_answers(procedure, state),
+        **_answers(state),
         "shift": _shift(state),
         "left": _left(procedure, state),
         "fine": _fine(state),
@@ -206,7 +206,7 @@ def _place(state: State, one: Pass) -> complex | None:
     return found
 
 
-def _answers(procedure: Registered, state: State) -> Evidence:
+def _answers(state: State) -> Evidence:
     """What moves got of what was asked, across it, and on reversing."""
     shares: list[float] = []
     back: list[float] = []

@@ -21,7 +21,7 @@ from ..path.lathe import overdue
 from ..setup.state import State
 from ..wording import Text, text
 from .causes import Family, possible
-from .evidence import Evidence, Sign, family_of, odd_spot, seen
+from .evidence import Evidence, family_of, odd_spot, seen
 from .trials import QUICK_TESTS, offered
 
 #: How likely it is, before anything was seen, that nothing is wrong; the rest is shared by the causes.
@@ -203,6 +203,3 @@ def why(procedure: Registered, state: State, on: date | None = None) -> Why:
 
 def _at_large(counts: Counts, name: str, case: str, before: Mapping[Cause, float]) -> float:
     return sum(p * chance_of(counts, name, case, cause) for cause, p in before.items())
-
-
-__all__ = ["Sign", "Suspect", "Why", "best_trial", "learned", "posterior", "why"]

@@ -24,7 +24,7 @@ from .answers import Answered, Answers
 from .forecast import Way, rough_mm
 from .learning import Learned
 from .look import L, Looks
-from .policy import SMALL, Next, Odds, next_of
+from .policy import SMALL, Next, Odds, next_of, pass_readings
 from .procedure import P, Procedure
 from .telling import drift_caveat, empty, odd_caveat, off_caveats, wild_caveats, zero_caveat
 
@@ -90,10 +90,9 @@ class Corrected(Procedure[P], Generic[P, L]):
         start = self.answers(state).start(state)
         if chance is None or self.bring(state, start, ()) is None:
             return None
-        readings = sum(s.when != "undecided" for s in state.asked(one)) + sum(m.closes for m in state.measures.values())
         return Way(
             replace(chance, known=Answered(start)), lambda belief, ways: self.bring(state, belief, ways) or ((), ways),
-            rough_mm(state), readings, len(state.quick_spots()),
+            rough_mm(state), pass_readings(state), len(state.quick_spots()),
         )  # fmt: skip
 
     def acts_of(self, state: State[P], moves: tuple[Move, ...]) -> tuple[Any, ...]:

@@ -129,6 +129,11 @@ def quick_next(state: State, chance: Odds[A], acts: tuple[A, ...]) -> Next:
     return Next(ready=not correct, odds=now, quick=quick_before(state, chance, acts if correct else ()))
 
 
+def pass_readings(state: State) -> int:
+    """What a full pass reads: all spots but those that are only read when it is undecided, and the closing ones."""
+    return sum(s.when != "undecided" for s in state.stations) + sum(m.closes for m in state.measures.values())
+
+
 def quick_before(state: State, chance: Odds[A], acts: tuple[A, ...]) -> QuickLook | None:
     """Is a quick look worth it after what comes next: ``acts``, a tightening? None where none can be had.
 
@@ -137,7 +142,7 @@ def quick_before(state: State, chance: Odds[A], acts: tuple[A, ...]) -> QuickLoo
     spots = state.quick_spots()
     if not spots or chance.known.lost:
         return None
-    full = sum(s.when != "undecided" for s in state.stations) + sum(m.closes for m in state.measures.values())
+    full = pass_readings(state)
     odds = chance.after((*chance.known.acts, *acts))
     return QuickLook(worth=(1 - odds) * full > len(spots), odds=odds)
 

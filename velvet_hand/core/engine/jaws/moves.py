@@ -13,10 +13,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ...angles import apart
 from ...estimate.pairs import GAIN, Screwed
 from ...fit.circle import ray
 from ...move import Asked, Jaws, Needle
 from ...plan.jaws import JawPlan
+from ...readings import Station
 from ...setup.state import State
 from ...wording import Bit, Text, length, signed, strong, text, turn_words
 from ..answers import Answered
@@ -53,11 +55,10 @@ def _offset_along(state: State[JawPlan], look: Look, pair: tuple[int, int]) -> f
     """
     ux, uy = unit_vector(state.plan.holder.jaw_deg(pair[0]))
     from_fit = look.fit.x_mm * ux + look.fit.y_mm * uy if look.fit else None
-    flats = look.ring.flats
-    if flats or (state.plan.gauge.measures_gap and not look.complete):
-        return look.pair_mm.get(
-            pair
-        )  # flats have a level of their own each, and a rule is too coarse for a part of a circle
+    if look.ring.flats:  # each has a level of its own; where none lies at a jaw, all of them together tell
+        return look.pair_mm.get(pair, from_fit if look.complete else None)
+    if state.plan.gauge.measures_gap and not look.complete:
+        return look.pair_mm.get(pair)  # a rule is too coarse for a part of a circle
     if look.complete and from_fit is not None:
         return from_fit
     if pair in look.pair_mm:
@@ -180,6 +181,16 @@ def _surface_at(look: Look, deg: float, center: tuple[float, float]) -> float | 
     return fit.mean_mm + float(ray(deg, *at, ring.radius_mm, ring.sign)) + ring.sign * seen.stands_out(deg)
 
 
+def _watched(state: State[JawPlan], look: Look, jaw: int) -> tuple[Station | None, float]:
+    """Where the needle is watched while a jaw is tightened: there, or at the nearest flat where none lies at the jaw."""
+    deg, station = state.plan.holder.jaw_deg(jaw), jaw_station(state, jaw)
+    if station is not None or not look.ring.flats:
+        return station, deg
+    read = [s for s in look.ring.stations if s.id in look.toward_mm]
+    near = min(read, key=lambda s: apart(s.angle_deg, deg), default=None)
+    return (near, near.angle_deg) if near is not None else (None, deg)
+
+
 def _move(
     state: State[JawPlan],
     look: Look,
@@ -193,21 +204,23 @@ def _move(
     deg = holder.jaw_deg(need.draw)
     ux, uy = unit_vector(deg)
     radius, sign = look.ring.radius_mm, look.ring.sign
-    now_toward, shifted = _toward_at(state, look, deg, center), look.walked_mm
+    station, at_deg = _watched(state, look, need.draw)
+    now_toward, shifted = _toward_at(state, look, at_deg, center), look.walked_mm
 
     def step_of(mm: float) -> float:
         """What the reading there changes by, when the work goes so far."""
-        return float(ray(deg, center[0] - mm * ux, center[1] - mm * uy, radius, sign) - ray(deg, *center, radius, sign))
+        after = (center[0] - mm * ux, center[1] - mm * uy)
+        return float(ray(at_deg, *after, radius, sign) - ray(at_deg, *center, radius, sign))
 
-    here = _surface_at(look, deg, center) if known.moves else None
+    here = _surface_at(look, at_deg, center) if known.moves else None
     here = now_toward if here is None else here
     asked = on_the_dial(state, need.asked_mm, lambda mm: here + step_of(mm) + shifted)
     aim = here + step_of(asked)
     now_toward = here if (aim - now_toward) * sign > 0 else now_toward  # within what one reading scatters by
-    station = jaw_station(state, need.draw)
+    label = f"jaw {need.draw}" if at_deg == deg or station is None else station.label.lower()
     needle = Needle.at(
         sense, now_toward + shifted, aim + shifted, way=-sign, station_id=station.id if station else "",
-        label=f"jaw {need.draw}", deg=deg, gap=state.plan.gauge.measures_gap,
+        label=label, deg=at_deg, gap=state.plan.gauge.measures_gap,
     )  # fmt: skip
     other = holder.opposite(need.draw)
     ease = jaw_going(state, other, asked) if need.need_mm > DRAW_ONLY_MM else None

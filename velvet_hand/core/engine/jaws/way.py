@@ -10,6 +10,7 @@ from ...plan.jaws import JawPlan
 from ...setup.state import State
 from ..answers import Answered
 from ..forecast import Way, rough_mm
+from ..policy import pass_readings
 from .answers import answers, model
 from .look import look_at
 from .policy import least_mm, odds
@@ -40,5 +41,4 @@ def way(state: State[JawPlan]) -> Way | None:
         act = Screwed((float(asked[0]), float(asked[1])), (back[0], back[1]))
         return (act,), tuple(int(s) or w for s, w in zip(sign, last, strict=True))
 
-    readings = sum(s.when != "undecided" for s in state.asked(one)) + sum(m.closes for m in state.measures.values())
-    return Way(chance, bring, rough_mm(state), readings, len(state.quick_spots()) if both else 0)
+    return Way(chance, bring, rough_mm(state), pass_readings(state), len(state.quick_spots()) if both else 0)

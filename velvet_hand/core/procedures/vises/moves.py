@@ -57,27 +57,27 @@ class VisesMoves(VisesReading, ABC):
     def _both(self, state: State[VisePairPlan], look: PairLook, learned: Learned) -> tuple[Move, ...]:
         """Each squared that has to be, then the one slid to where the other will be: all from one pass."""
         plan, model, belief = state.plan, model_of(state.plan), learned.known.belief
-        sign, least = plan.turn_sign, max(plan.gauge.graduation_mm / 4, LEAST_STEP_MM / 2)
-        squares: list[tuple[int, float]] = []
+        acts, sign = self._acts(state, belief), plan.turn_sign
+        taps = [act for act in acts if act.tapped_mm]
+        after = errors_after(model, belief, taps, sign)
+        found: list[Move] = [
+            self._square(state, look, act.which, sign * act.tapped_mm, float(after[act.which]), n, len(acts))
+            for n, act in enumerate(taps, start=1)
+        ]
+        return (*found, *(self._slide(state, look, sign * a.slide_mm, after, len(acts)) for a in acts if a.slide_mm))
+
+    def _acts(self, state: State[VisePairPlan], belief: Belief) -> list[Linked]:
+        """What brings it in: taps of those that are to be squared, the one that keeps its place first, then the slide of the other."""
+        plan, model = state.plan, model_of(state.plan)
+        least = max(plan.gauge.graduation_mm / 4, LEAST_STEP_MM / 2)
         acts: list[Linked] = []
         for which in (self.kept(plan), 1 - self.kept(plan)):
-            if look.lines[which] is None:
-                continue
             at = self._spot(state, which, which == A).x_mm - self.origin(plan, which)
-            run = model.ask(belief, which, at)
+            run = model.ask(belief, which, at) if which == A or plan.second == "vise" else 0.0
             if abs(run) >= least:
-                squares.append((which, sign * run))
                 acts.append(Linked(which, at, run))
-        slide = sign * model.ask_slide(belief, acts)
-        after = errors_after(model, belief, acts, sign)
-        count = len(squares) + (abs(slide) >= least)
-        found: list[Move] = [
-            self._square(state, look, which, run, float(after[which]), n, count)
-            for n, (which, run) in enumerate(squares, start=1)
-        ]
-        if abs(slide) >= least:
-            found.append(self._slide(state, look, slide, after, count))
-        return tuple(found)
+        slide = model.ask_slide(belief, acts)
+        return [*acts, Linked(1 - self.kept(plan), slide_mm=slide)] if abs(slide) >= least else acts
 
     def _needle(self, state: State[VisePairPlan], station: Station, look: PairLook, here: float, run: float) -> Needle:
         """Needle now and aim at a station."""
@@ -199,17 +199,7 @@ class VisesMoves(VisesReading, ABC):
         self, state: State[VisePairPlan], belief: Belief, ways: tuple[int, ...]
     ) -> tuple[tuple[Linked, ...], tuple[int, ...]] | None:
         """See ``Corrected``; with the bar out."""
-        plan, model = state.plan, model_of(state.plan)
-        acts: list[Linked] = []
-        for which in (A, B) if plan.second == "vise" else (A,):
-            at = self._spot(state, which, which == A).x_mm - self.origin(plan, which)
-            run = model.ask(belief, which, at)
-            if abs(run) >= max(plan.gauge.graduation_mm / 4, LEAST_STEP_MM / 2):
-                acts.append(Linked(which, at, run))
-        slide = model.ask_slide(belief, acts)
-        if abs(slide) >= max(plan.gauge.graduation_mm / 4, LEAST_STEP_MM / 2):
-            acts.append(Linked(1 - self.kept(plan), slide_mm=slide))
-        return tuple(acts), ways
+        return tuple(self._acts(state, belief)), ways
 
     def way(self, state: State[VisePairPlan]) -> Way | None:
         """See ``Procedure``: the train and the beds come first."""

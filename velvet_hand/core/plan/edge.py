@@ -82,7 +82,7 @@ class EdgeBase(BasePlan):
     ] = 300.0
 
     #: Where along it is read when nobody says, in parts of its length.
-    spread: ClassVar[tuple[float, ...]] = (0.06, 0.28, 0.5, 0.72, 0.94)
+    spread: ClassVar[tuple[float, ...]] = (0.0625, 0.28125, 0.5, 0.71875, 0.9375)
 
     @model_validator(mode="before")
     @classmethod

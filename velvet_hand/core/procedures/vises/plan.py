@@ -18,7 +18,7 @@ class VisePairPlan(EdgeBase):
     """
 
     procedure: Literal["vises"] = "vises"
-    spread: ClassVar[tuple[float, ...]] = (0.06, 0.5, 0.94)
+    spread: ClassVar[tuple[float, ...]] = (0.0625, 0.5, 0.9375)
     holder: VisePair
     apart_mm: Annotated[float, LengthOf("First end of the one to first end of the other", least=10, rank=0)] = 260.0
     second: Annotated[

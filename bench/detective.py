@@ -22,7 +22,7 @@ from velvet_hand.core.causes import Cause, Trial
 from velvet_hand.core.desk import desk
 from velvet_hand.core.detective import why as reason
 from velvet_hand.core.detective.causes import EVERY, Family, possible
-from velvet_hand.core.detective.evidence import family_of, odd_spot, seen
+from velvet_hand.core.detective.evidence import family_of, seen
 from velvet_hand.core.detective.trials import offered
 from velvet_hand.core.operator import Operator
 from velvet_hand.core.procedures.registry import example, machine
@@ -53,8 +53,7 @@ class Case:
 
     def shows(self, trial: Trial) -> str:
         """What a quick test shows here."""
-        at, ring = self.made.spot(self.state.station(odd_spot(self.state)))
-        return self.trouble.shows(trial, complex(at), ring, self.made.hands.noise_mm)
+        return self.trouble.shows(trial, self.made.hands.noise_mm)
 
 
 def _causes(family: Family, procedure: str) -> tuple[Cause, ...]:

@@ -69,7 +69,7 @@ class Operator:
     @property
     def full_passes(self) -> int:
         """Passes read so far, quick looks left out."""
-        return sum(not one.quick for one in self.state.passes)
+        return self.state.full_passes
 
     def step(self) -> bool:
         """Do the one thing that is advised now; False when there is nothing left to do."""

@@ -43,10 +43,10 @@ def _expected(procedure: Registered, plan: BasePlan) -> Text:
     found = _forecast(procedure, state)
     others = [(name, other) for name, way in procedure.ways(state) if (other := _forecast(procedure, way))]
     quicker = min(others, key=lambda one: one[1].within(USUAL[0]), default=None)
+    told = words(found, bool(plan.memory.taught)) if found else ()
     if quicker is None or (found and quicker[1].within(USUAL[0]) >= found.within(USUAL[0])):
-        return words(found, bool(plan.memory.taught)) if found else ()
-    more = text(f" Quicker here: {SCHOOLS.get(quicker[0], quicker[0])}, {_count(quicker[1])}.")
-    return text(words(found, bool(plan.memory.taught)) if found else (), more)
+        return told
+    return text(told, f" Quicker here: {SCHOOLS.get(quicker[0], quicker[0])}, {_count(quicker[1])}.")
 
 
 def _forecast(procedure: Registered, state: State) -> Forecast | None:

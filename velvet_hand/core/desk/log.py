@@ -110,7 +110,7 @@ def _what(
             )  # fmt: skip
         case ev.Tried(trial=trial, answer=answer):
             told = QUICK_TESTS[trial]
-            return text(f"Quick test, {told.title.lower()}: {dict(told.answers).get(answer, answer).lower()}.")
+            return text(f"Quick test, {told.title.lower()}: {told.answered(answer)}.")
         case ev.Accepted(reason=reason):
             return text(f"Accepted: {reason}")
         case ev.Noted(text=words):

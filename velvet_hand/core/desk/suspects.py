@@ -62,7 +62,7 @@ def explain(procedure: Registered, state: State, on: date | None = None) -> WhyV
     found = why(procedure, state, on)
     told = [s for s in found.suspects[:MOST] if s.chance >= LEAST]
     tried = tuple(
-        text(f"{QUICK_TESTS[trial].title}: {dict(QUICK_TESTS[trial].answers).get(answer, answer).lower()}.")
+        text(f"{QUICK_TESTS[trial].title}: {QUICK_TESTS[trial].answered(answer)}.")
         for trial, answer in tried_here(state).items()
     )
     test = None

@@ -293,7 +293,7 @@ def summary(procedure: Registered, state: State) -> Summary:
         main=last.main if last else None,
         resolution_mm=plan.gauge.resolution_mm,
         unit=plan.unit,
-        passes=sum(not one.quick for one in state.passes),
+        passes=state.full_passes,
         limit_radius_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
         track=tuple(dots),
         opened_at=state.opened_at,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import Counter
+from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -60,14 +61,19 @@ def seen(procedure: Registered, state: State) -> Evidence:
     }
 
 
+def _looks(state: State, one: Pass) -> Iterator[tuple[Ring | Edge, RingLook | LineLook]]:
+    """The rings and edges that a pass reads, and how they look in it."""
+    for measure in state.measures.values():
+        if isinstance(measure, Ring | Edge) and measure.mine(state, one):
+            yield measure, measure.look(state, one)
+
+
 def odd_spot(state: State) -> str:
     """The spot to look at: one that stands out, or else the one read first; "" before anything is read."""
     for one in reversed(state.passes):
-        for measure in state.measures.values():
-            if isinstance(measure, Ring | Edge) and measure.mine(state, one):
-                wild = measure.look(state, one).wild
-                if wild:
-                    return wild[0]
+        for _, look in _looks(state, one):
+            if look.wild:
+                return look.wild[0]
     read = [r for p in state.passes for r in p.readings.values()]
     return min(read, key=lambda r: r.seq).station_id if read else ""
 
@@ -93,9 +99,8 @@ def _odd(state: State, full: list[Pass]) -> Sign:
     """Spots that do not sit with the others: one and the same, or another each time."""
     found: Counter[str] = Counter()
     for one in full:
-        for measure in state.measures.values():
-            if isinstance(measure, Ring | Edge) and measure.mine(state, one):
-                found.update(measure.look(state, one).wild)
+        for _, look in _looks(state, one):
+            found.update(look.wild)
     if not found:
         return Sign("none")
     spot, times = found.most_common(1)[0]
@@ -111,10 +116,7 @@ def _form(state: State, full: list[Pass]) -> Sign:
     """How much the surface itself takes of the limit."""
     limit, most = state.plan.limit.mm, -1.0
     for one in full[-2:]:
-        for measure in state.measures.values():
-            if not isinstance(measure, Ring | Edge) or not measure.mine(state, one):
-                continue
-            look = measure.look(state, one)
+        for _, look in _looks(state, one):
             if isinstance(look, RingLook) and look.round is not None:
                 most = max(most, look.round.form_mm)
             elif isinstance(look, LineLook) and look.line is not None:
@@ -132,10 +134,7 @@ def _scatter(state: State, full: list[Pass]) -> Sign:
     """How much more readings scatter from pass to pass than the indicator does."""
     most = 0.0
     for one in full[-1:]:
-        for measure in state.measures.values():
-            if not isinstance(measure, Ring | Edge) or not measure.mine(state, one):
-                continue
-            look = measure.look(state, one)
+        for measure, look in _looks(state, one):
             known = sum(g.count - 1 for g in look.groups.values()) > 0 or (
                 isinstance(look, LineLook) and look.freedom > KNOWN
             )
@@ -157,10 +156,10 @@ def _repeats(state: State, full: list[Pass]) -> Sign:
     """Spots of two passes against each other, with what moved as a whole taken off: all alike, one apart, or none alike."""
     found, most = Sign("none"), 0.0
     for one, after in pairwise(full):
-        for measure in state.measures.values():
-            if not isinstance(measure, Ring | Edge) or measure.gauge.measures_gap or not measure.mine(state, one):
+        for measure, look in _looks(state, one):
+            if measure.gauge.measures_gap:
                 continue
-            before, now = measure.look(state, one).toward_mm, measure.look(state, after).toward_mm
+            before, now = look.toward_mm, measure.look(state, after).toward_mm
             spots = [s for s in measure.stations if s.id in before and s.id in now]
             if len(spots) < 4:
                 continue
@@ -182,9 +181,8 @@ def _repeats(state: State, full: list[Pass]) -> Sign:
             most = size
             # what one spot is off pulls the others a little: told by fitting again without it
             rest = np.delete(np.arange(len(spots)), worst)
-            fitted = plain[rest] @ np.linalg.lstsq(plain[rest], apart[rest], rcond=None)[0]
-            off = float(np.abs(apart[rest] - fitted).max())
-            whole = float(abs(apart[worst] - plain[worst] @ np.linalg.lstsq(plain[rest], apart[rest], rcond=None)[0]))
+            fitted = plain @ np.linalg.lstsq(plain[rest], apart[rest], rcond=None)[0]
+            off, whole = float(np.abs(apart - fitted)[rest].max()), float(abs(apart[worst] - fitted[worst]))
             if len(spots) > plain.shape[1] + 1 and off < ALONE * whole:
                 found = Sign("one", text(f"{spots[worst].label} changed by ", length(whole), ", the others did not."))
             else:
@@ -194,16 +192,12 @@ def _repeats(state: State, full: list[Pass]) -> Sign:
 
 def _place(state: State, one: Pass) -> complex | None:
     """The error that a pass shows, by the first ring or edge that is corrected."""
-    found: complex | None = None
-    for measure in state.measures.values():
-        if not isinstance(measure, Ring | Edge) or not measure.mine(state, one):
-            continue
-        look = measure.look(state, one)
+    for _, look in _looks(state, one):
         alone = look.alone if isinstance(look, RingLook) else None
         found = look.center if alone is None else complex(*alone.center)
         if found is not None:
-            break
-    return found
+            return found
+    return None
 
 
 def _answers(state: State) -> Evidence:

@@ -20,6 +20,10 @@ class QuickTest:
     families: tuple[Family, ...] = EVERY
     jaws: bool = False
 
+    def answered(self, answer: str) -> str:
+        """What it showed, in words."""
+        return dict(self.answers).get(answer, answer).lower()
+
 
 YES, NO = "yes", "no"
 BACK = ((YES, "It comes back"), (NO, "It does not"))

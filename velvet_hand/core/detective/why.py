@@ -190,8 +190,8 @@ def why(procedure: Registered, state: State, on: date | None = None) -> Why:
         }
         speaks = sorted((name for name in ratio if ratio[name] >= SPEAKS), key=lambda name: -ratio[name])
         tests = tuple(
-            text(f"{QUICK_TESTS[trial].title}: {dict(QUICK_TESTS[trial].answers)[answer].lower()}.")
-            for trial, answer in ((t.trial, t.answer) for t in state.tried if t.trial in tried)
+            text(f"{QUICK_TESTS[trial].title}: {QUICK_TESTS[trial].answered(answer)}.")
+            for trial, answer in tried.items()
             if chance_of(known.trials, trial, answer, cause) >= SPEAKS * _at_large(known.trials, trial, answer, before)
         )
         return (*tests, *(evidence[name].words for name in speaks[:2]))

@@ -14,7 +14,7 @@ from typing import Any
 import numpy as np
 
 from ..estimate.kalman import Belief
-from ..estimate.tapped import LEAST_STEP_MM, Tapped
+from ..estimate.tapped import Tapped
 from ..fit.line import crossing
 from ..gauge import Carrier, Surface
 from ..measure.base import Measure
@@ -49,7 +49,7 @@ from .line_parts import (
 )
 from .policy import Odds
 from .table import table_scene
-from .tapping import acts_of, answers_of, brought, model_of, rise_variance
+from .tapping import acts_of, answers_of, brought, least_mm, model_of, rise_variance
 
 TAP_WORTH = 0.2  # pulled down straight after a tap from this part of the best odds on
 
@@ -136,7 +136,7 @@ class OneLine(Corrected[E, LineLook], ABC):
             shift = 0.0
             run = -(fit.mm / look.edge_mm) * (station.x_mm - first.x_mm) * (1.0 if plan.way == "zero" else 0.5)
             asked = -fit.mm * (1.0 if plan.way == "zero" else 0.5)
-        if abs(run) < max(plan.gauge.graduation_mm / 4, LEAST_STEP_MM / 2) or asked == 0:
+        if abs(run) < least_mm(plan) or asked == 0:
             return ()
         return (self._tap(state, look, station, run, asked, shift),)
 

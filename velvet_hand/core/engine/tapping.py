@@ -46,13 +46,17 @@ def acts_of(plan: EdgeBase, moves: tuple[Move, ...]) -> tuple[Tapped, ...]:
     return tuple(Tapped(plan.turn_sign * (m.mm if m.toward else -m.mm), m.x_mm) for m in taps if m.mm is not None)
 
 
+def least_mm(plan: EdgeBase) -> float:
+    """A tap that is to move less than this is as likely to harm as to help."""
+    return max(plan.gauge.graduation_mm / 4, LEAST_STEP_MM / 2)
+
+
 def brought(plan: EdgeBase, belief: Belief, at_mm: float) -> tuple[Tapped, ...] | None:
     """The tap there that brings it in by its pivot, none where it is too small; None in schools of which nobody can say."""
     if plan.way != "swing":
         return None
     run = model_of(plan).ask(belief, -float(belief.x[0]), at_mm)
-    small = abs(run) < max(plan.gauge.graduation_mm / 4, LEAST_STEP_MM / 2)
-    return () if small else (Tapped(run, at_mm),)
+    return () if abs(run) < least_mm(plan) else (Tapped(run, at_mm),)
 
 
 def rise_variance(look: LineLook) -> float:

@@ -30,7 +30,9 @@ def apply(state: State, event: ev.Event) -> None:
         When the event carries something that cannot be used.
     """
     body = event.body
-    if state.half is not None and isinstance(body, ev.ZeroSet | ev.PassClosed | ev.Proved | ev.SpotMarked):
+    if state.half is not None and isinstance(
+        body, ev.ZeroSet | ev.PassClosed | ev.Proved | ev.SpotMarked | ev.Tightened
+    ):
         raise NotNow("not_now", HALF_DONE, "Finish the move or go back first.")
     if state.taken_off and not isinstance(body, ev.Noted):
         raise NotNow("not_now", "This set-up has been taken off the machine.", "Start another from the Bench.")
@@ -272,8 +274,6 @@ def _tightened(state: State, body: ev.Tightened, version: int) -> None:
         raise NotNow("not_now", "Nothing is tightened in this set-up.", "Read on.")
     if version >= 2:
         _in_order(state, READ)
-    if state.half is not None:
-        raise NotNow("not_now", HALF_DONE, "Finish the move or go back first.")
     if body.quick and not state.quick_spots():
         raise NotNow("not_now", NO_QUICK, "Read the full pass.")
     state.tight, state.quick = True, body.quick

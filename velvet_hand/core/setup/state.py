@@ -95,6 +95,11 @@ class State(Generic[P_co]):
         return replace(self, plan=plan, memo=looks)
 
     @property
+    def full_passes(self) -> int:
+        """Passes begun so far, quick looks left out."""
+        return sum(not one.quick for one in self.passes)
+
+    @property
     def sense(self) -> Sense:
         """How needle values become geometry, as far as the press test has settled it."""
         return self.plan.sense(self.push_reads)

@@ -158,7 +158,7 @@ class Body(ABC):
         stretch = 1 / self.gauge_of(ring).true_part(self.plan.stylus_deg, self.plan.swing_deg)
         near = self.nearness(at if self.trouble is None else self.trouble.seen_at(at), ring)
         if self.trouble is not None:
-            near += self.trouble.stands_out(at, ring)
+            near += self.trouble.stands_out(at)
         return push * near * stretch - self._zero.get(ring, 0.0)
 
     def press(self, slot: str = "") -> Literal["plus", "minus"]:
@@ -181,7 +181,7 @@ class Body(ABC):
             self._zero[ring] = self.needle(at, ring) + float(self._rng.uniform(-1, 1)) * gauge.travel_mm / 20
         needle = self.needle(at, ring) + float(self._rng.normal(0, self.hands.noise_mm))
         if self.trouble is not None:
-            needle += self.trouble.misses(at, ring)
+            needle += self.trouble.misses()
         step = gauge.graduation_mm * self.hands.reads_to
         shown = round(needle / step) * step
         if abs(shown) > gauge.travel_mm:

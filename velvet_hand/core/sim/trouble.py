@@ -69,7 +69,7 @@ class Trouble:
         """Where the stylus really stands when a spot is read."""
         return at + self.off_deg if self.cause == "square" else at
 
-    def stands_out(self, at: complex, ring: str) -> float:
+    def stands_out(self, at: complex) -> float:
         """How far the surface stands out there."""
         if self.cause == "form" and self.length_mm:
             t = 2 * at.real / self.length_mm - 1
@@ -80,7 +80,7 @@ class Trouble:
             return self.burr_mm if abs(at - self.burr_at) < 1e-6 else 0.0
         return 0.0
 
-    def misses(self, at: complex, ring: str) -> float:
+    def misses(self) -> float:
         """What a reading is wrong by."""
         if self.cause == "loose" and self._rng.random() < 0.12:
             self.acted = True
@@ -114,7 +114,7 @@ class Trouble:
 
     # -- the quick tests -------------------------------------------------------------------------
 
-    def shows(self, trial: Trial, at: complex, ring: str, noise_mm: float) -> str:
+    def shows(self, trial: Trial, noise_mm: float) -> str:
         """What a quick test shows, made on this machine."""
         if trial in SHOWS:
             there = self._rng.random() < SHOWS[trial].get(self.cause, SLIPS)
@@ -123,7 +123,7 @@ class Trouble:
             "twice": self._twice, "flick": self._flick, "round": self._round, "again": self._again, "other": self._other,
         }.get(trial)  # fmt: skip
         if found is not None:
-            return self._slipped(found(at, ring, noise_mm), ("yes", "no"))
+            return self._slipped(found(noise_mm), ("yes", "no"))
         if trial == "press":
             return self._slipped("no" if self.cause == "sign" else "yes", ("yes", "no"))
         if trial == "push":
@@ -151,35 +151,35 @@ class Trouble:
     def _agrees(self, apart_mm: float, marks: float = 1.01) -> str:
         return "yes" if abs(apart_mm) <= marks * self.mark_mm else "no"
 
-    def _twice(self, at: complex, ring: str, noise_mm: float) -> str:
+    def _twice(self, noise_mm: float) -> str:
         """The stylus is lifted three times, nothing turns."""
         steps = self.step_mm * (self._rng.random(3) < 0.4) if self.cause == "loose" else np.zeros(3)
         values = [self._noise(noise_mm) + float(step) for step in steps]
         return self._agrees(max(values) - min(values))
 
-    def _flick(self, at: complex, ring: str, noise_mm: float) -> str:
+    def _flick(self, noise_mm: float) -> str:
         step = self.step_mm * float(self._rng.uniform(0.3, 1)) if self.cause == "loose" else 0.0
         return self._agrees(step + self._noise(noise_mm))
 
-    def _round(self, at: complex, ring: str, noise_mm: float) -> str:
+    def _round(self, noise_mm: float) -> str:
         """A turn with nothing else done: what wanders with the turn shows."""
-        first = self._wandered(at, ring)
+        first = self._wandered()
         for _ in range(6):
-            self._wandered(at, ring)
-        return self._agrees(first - self._wandered(at, ring) + self._noise(noise_mm), 1.5)
+            self._wandered()
+        return self._agrees(first - self._wandered() + self._noise(noise_mm), 1.5)
 
-    def _wandered(self, at: complex, ring: str) -> float:
+    def _wandered(self) -> float:
         """What a reading is wrong by when nobody misreads it."""
-        return 0.0 if self.cause == "misread" else self.misses(at, ring)
+        return 0.0 if self.cause == "misread" else self.misses()
 
-    def _again(self, at: complex, ring: str, noise_mm: float) -> str:
+    def _again(self, noise_mm: float) -> str:
         """The spot that stood out, read once more."""
         if self.cause == "misread":
             return "no"
         before = self.walked
-        return self._agrees(self.misses(at, ring) - before + self._noise(noise_mm))
+        return self._agrees(self.misses() - before + self._noise(noise_mm))
 
-    def _other(self, at: complex, ring: str, noise_mm: float) -> str:
+    def _other(self, noise_mm: float) -> str:
         """A machine surface, gone over twice."""
-        apart = self._wandered(0j, "") - self._wandered(0j, "") if self.cause in ("spindle", "loose") else 0.0
+        apart = self._wandered() - self._wandered() if self.cause in ("spindle", "loose") else 0.0
         return self._agrees(apart + self._noise(noise_mm), 1.5)

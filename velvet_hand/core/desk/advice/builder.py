@@ -130,7 +130,7 @@ class Builder:
 
     def _stubborn(self) -> tuple[Text, ...]:
         """After so many passes it is time to ask what is wrong."""
-        full = sum(not one.quick for one in self.state.passes)
+        full = self.state.full_passes
         return (
             (text(f"{full} passes by now. Press ", strong("Y"), ": why won’t it come in?"),) if full >= STUBBORN else ()
         )

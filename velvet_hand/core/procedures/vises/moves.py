@@ -13,9 +13,9 @@ from ...engine.forecast import Way
 from ...engine.learning import Learned
 from ...engine.one_line import TAP_WORTH
 from ...engine.policy import Next
+from ...engine.tapping import least_mm
 from ...estimate.kalman import Array, Belief
 from ...estimate.linked import Linked
-from ...estimate.tapped import LEAST_STEP_MM
 from ...memo import once
 from ...move import Asked, Move, Needle, Stage, Tap
 from ...plan.edge import corner_word, side_word
@@ -69,7 +69,7 @@ class VisesMoves(VisesReading, ABC):
     def _acts(self, state: State[VisePairPlan], belief: Belief) -> list[Linked]:
         """What brings it in: taps of those that are to be squared, the one that keeps its place first, then the slide of the other."""
         plan, model = state.plan, model_of(state.plan)
-        least = max(plan.gauge.graduation_mm / 4, LEAST_STEP_MM / 2)
+        least = least_mm(plan)
         acts: list[Linked] = []
         for which in (self.kept(plan), 1 - self.kept(plan)):
             at = self._spot(state, which, which == A).x_mm - self.origin(plan, which)
@@ -162,8 +162,6 @@ class VisesMoves(VisesReading, ABC):
         else:
             here = look.stop_mm or 0.0
         needle = self._needle(state, station, look, here, run)
-        if count > 1:
-            needle = needle.model_copy(update={"now_mm": None if station.id in look.off else needle.now_mm})
         step = float(after[2]) * (1 if which == B else -1)
         way, name = side_word(plan, run > 0), self.name(plan, which)
         both = (

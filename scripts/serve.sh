@@ -1,7 +1,5 @@
 # shellcheck shell=bash
 # demo, start and stop.
-free_port() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
-
 already_running() { # prints the address when our own server answers
   local pid port
   read -r pid port 2>/dev/null < "$VAR/app.pid" || return 1
@@ -26,26 +24,31 @@ serve() { # serve DATABASE with_demo_data
   export VELVET_LOG="$VAR/server.log" # one line a request; the terminal only gets warnings
   local more=(); [ "$demo" = no ] || more=(--demo)
   "$PY" -m velvet_hand.cli migrate ${more[@]+"${more[@]}"}
-  local wanted="$port"
-  while ! free_port "$port"; do port=$((port + 1)); [ "$port" -lt $((wanted + 50)) ] || die "No free port near $wanted."; done
-  [ "$port" = "$wanted" ] || say "Port $wanted is taken by another program; using $port."
   run_server "$port"
 }
 
-run_server() {
-  local port="$1" host="${VELVET_HOST:-127.0.0.1}" pid status=0
-  "$ROOT/.venv/bin/gunicorn" --no-control-socket -k gthread --workers 1 --threads 32 --graceful-timeout 3 \
-    --bind "$host:$port" --worker-tmp-dir /dev/shm --log-level warning velvet_hand.api.wsgi:app 9>&- &
+answers() { # does a server speak at this port, not only a socket wait there?
+  local line
+  { exec 3<>"/dev/tcp/127.0.0.1/$1"; } 2>/dev/null || return 1
+  printf 'GET /api/health HTTP/1.0\r\nHost: 127.0.0.1\r\n\r\n' >&3
+  read -r line <&3; exec 3>&-
+  [[ "$line" == HTTP/* ]]
+}
+
+run_server() { # the server takes the port itself, so that what answers there is ours
+  local wanted="$1" host="${VELVET_HOST:-127.0.0.1}" pid port status=0
+  rm -f "$VAR/app.pid"
+  "$PY" -m velvet_hand.cli serve --host "$host" --port "$wanted" --told "$VAR/app.pid" 9>&- &
   pid=$!
-  echo "$pid $port" > "$VAR/app.pid"
   exec 9>&-
   trap 'kill -TERM '"$pid"' 2>/dev/null || true' INT TERM
   local tries=0
-  until (exec 3<>"/dev/tcp/127.0.0.1/$port") 2>/dev/null; do
-    kill -0 "$pid" 2>/dev/null || die "The server did not start; see the lines above."
+  until read -r _ port 2>/dev/null < "$VAR/app.pid" && answers "$port"; do
+    kill -0 "$pid" 2>/dev/null || { rm -f "$VAR/app.pid"; die "The server did not start; see the lines above."; }
     tries=$((tries + 1)); [ "$tries" -lt 300 ] || die "The server does not answer."
     sleep 0.1
   done
+  [ "$port" = "$wanted" ] || say "Port $wanted is taken by another program; using $port."
   say "Velvet Hand: http://127.0.0.1:$port   (Ctrl-C or ./velvet stop ends it)"
   [ "$host" = 127.0.0.1 ] || say "Open to the network at $host: whoever reaches this machine can read and write."
   wait "$pid" || status=$?

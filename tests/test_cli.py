@@ -34,7 +34,7 @@ def test_every_answer_and_refusal_is_in_the_document() -> None:
 def test_every_event_is_told_apart_by_its_type() -> None:
     schemas = json.loads((ROOT / "openapi.json").read_text())["components"]["schemas"]
     kinds = schemas["EventIn"]["properties"]["body"]["discriminator"]["mapping"]
-    assert len(kinds) == 16
+    assert len(kinds) == 17
     for name in kinds.values():
         assert "type" in schemas[name.rsplit("/", 1)[1]]["required"]
 
@@ -53,6 +53,15 @@ def test_settings_refuse_to_guess_a_database(monkeypatch: pytest.MonkeyPatch) ->
     monkeypatch.delenv("VELVET_DATABASE_URL", raising=False)
     with pytest.raises(SystemExit, match="velvet start"):
         from_environment()
+
+
+def test_two_that_start_at_once_never_share_a_port() -> None:
+    with cli._bound("127.0.0.1", 20000) as first:
+        wanted = first.getsockname()[1]
+        with cli._bound("127.0.0.1", wanted) as second:
+            assert wanted < second.getsockname()[1] < wanted + cli.PORTS
+    with pytest.raises(SystemExit, match="Nothing can listen at 192"):
+        cli._bound("192.0.2.1", wanted)
 
 
 def test_an_unknown_command_is_refused() -> None:

@@ -33,12 +33,15 @@ def test_readings_of_a_plate_come_from_a_file(page: Any) -> None:
     page.wait_for_timeout(500)
     assert faults_of(page) == []
     box.fill("1, 0.1\n2, 0.2, 0.3")
-    page.get_by_role("button", name="Take the readings").click()
+    page.get_by_role("button", name="Show the readings").click()
     page.get_by_role("alert").filter(has_text="cells").wait_for()
     assert box.input_value() == "1, 0.1\n2, 0.2, 0.3"
     rows = ["0.012 mm,0.010 mm,0.011 mm", "0.006 mm,0.004 mm,0.007 mm", "0 mm,0.002 mm,0.003 mm"]
     box.fill("\n".join(rows))
-    page.get_by_role("button", name="Take the readings").click()
+    page.get_by_role("button", name="Show the readings").click()
+    page.get_by_role("button", name="Take these 9 readings").wait_for()
+    assert faults_of(page) == []
+    page.keyboard.press("Enter")
     page.locator(SAID, has_text="again").wait_for()  # nine are in; only the loop is left to close
     state = desk.load(setups.events_of(person.setup_id))
     seen = {k: round(r.needle_mm or 0.0, 6) for k, r in state.passes[0].readings.items()}

@@ -9,7 +9,7 @@ from uuid import UUID
 
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field
 
-from velvet_hand.core.desk.sheet import SheetReading
+from velvet_hand.core.desk.sheet import Reads, SheetChoice, SheetReading
 from velvet_hand.core.desk.view import SetupView, Summary
 from velvet_hand.core.fields import FieldSpec
 from velvet_hand.core.gauge import Carrier, ReadTo, Surface, View
@@ -126,13 +126,16 @@ class SheetIn(In):
     """A file of readings, as text."""
 
     text: str = Field(max_length=40_000)
+    unit: Unit = "mm"
+    reads: Reads = ""
 
 
 class SheetOut(Out):
-    """What it says, to be sent as readings."""
+    """What it says, to be sent as readings; or what to ask first."""
 
     pass_no: int
     readings: tuple[SheetReading, ...]
+    asks: tuple[SheetChoice, ...]
 
 
 class SetupPath(BaseModel):

@@ -131,7 +131,8 @@ def add_event(path: SetupPath, body: EventIn) -> Response:
 def read_sheet(path: SetupPath, body: SheetIn) -> Response:
     """Nothing is kept: the readings are sent as events, like typed ones."""
     state = store.read(path.setup_id).state
-    return _answer(SheetOut(pass_no=state.next_pass_no, readings=readings_from(body.text, state)))
+    found = readings_from(body.text, state, body.unit, body.reads)
+    return _answer(SheetOut(pass_no=state.next_pass_no, readings=found.readings, asks=found.asks))
 
 
 @bp.get("/setups/<setup_id>/stream", summary="Hear of new events", responses=documented(404, 503))

@@ -95,6 +95,9 @@ class Operator:
         return any(not current.answered(s.id) for s in self.state.asked(current))
 
     def _follow(self, panel: Panel) -> None:
+        if panel.name == "doubt":  # what it read is what the needle shows
+            self.send(next(a for a in panel.others if a.id == "keep").events[0])
+            return
         if panel.name == "press":
             asked = panel.others[0].events[0]
             assert isinstance(asked, ev.PressTested)

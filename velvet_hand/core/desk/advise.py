@@ -9,12 +9,14 @@ from ..path.steps import Step
 from ..setup.state import NIP_UP, PROVE, READ, SET_GAUGE, State
 from ..told import Solution
 from ..wording import Text, signed, strong, text
+from .advice.doubting import Doubting
 from .advice.proving import Proving
 from .advice.setting import Setting
+from .doubt import doubted
 from .panel import Panel
 
 
-class Panels(Setting, Proving):
+class Panels(Setting, Doubting, Proving):
     """Makes the panels of one state."""
 
 
@@ -44,6 +46,8 @@ def advise(procedure: Registered, state: State, solution: Solution) -> tuple[Pan
         return (builder.half(),)
     if step.id == SET_GAUGE:
         return (builder.set_gauge(step),)
+    if step.id in (READ, PROVE) and (doubt := doubted(state)):
+        return (builder.doubting(doubt),)
     if step.id == READ:
         return builder.read(step)
     if step.id == NIP_UP:

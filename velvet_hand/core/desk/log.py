@@ -36,8 +36,8 @@ def lines(
     labels = {s.id: s.label for s in stations}
     gauges = {s.id: first.plan.gauge_in(first.plan.slot(s.ring)) for s in stations}
     angles = {s.id for s in stations if s.reads == "degrees"}
-    corrected = any(isinstance(e.body, ev.ReadingCorrected) for e in fresh)
-    by_id = {e.id: e for e in events} if corrected else {}
+    told_of = any(isinstance(e.body, ev.ReadingCorrected | ev.ReadingKept) for e in fresh)
+    by_id = {e.id: e for e in events} if told_of else {}
     found = list(known)
     for event in fresh:
         what = _what(event, first.plan, labels, gauges, angles, titles, by_id)
@@ -91,6 +91,10 @@ def _what(
             return text(
                 f"Reading corrected, {where}: ", *_typed(typed, gauges.get(station, plan.gauge), station in angles)
             )
+        case ev.ReadingKept(reading_id=reading):
+            was = by_id.get(reading)
+            station = was.body.station_id if was and isinstance(was.body, ev.ReadingTaken) else ""
+            return text(f"Reading kept as it is, {labels.get(station, '')}.")
         case ev.SpotMarked(station_id=station, bad=bad, pass_no=number):
             return text(f"Pass {number}, {labels.get(station, station)}: {'bad spot' if bad else 'good after all'}.")
         case ev.PassClosed(pass_no=number):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Literal
+from uuid import UUID
 
 from ..errors import BadInput, NotFound, NotNow
 from ..move import Jaws
@@ -60,6 +61,9 @@ def apply(state: State, event: ev.Event) -> None:
             _reading_taken(state, event, body)
         case ev.ReadingCorrected():
             _reading_corrected(state, body, event.version)
+        case ev.ReadingKept():
+            _reading(state, body.reading_id)
+            state.kept.add(str(body.reading_id))
         case ev.SpotMarked():
             _spot_marked(state, body)
         case ev.PassClosed():
@@ -149,7 +153,7 @@ def _zero_set(state: State, station: Station) -> None:
 
 def _reading_taken(state: State, event: ev.Event, body: ev.ReadingTaken) -> None:
     station = state.station(body.station_id)
-    value = _value(state, station, body.typed, event.version)
+    value = value_at(state, station, body.typed, event.version)
     if state.half is not None:
         raise NotNow(
             "not_now",
@@ -180,8 +184,14 @@ def _reading_taken(state: State, event: ev.Event, body: ev.ReadingTaken) -> None
     _drop_verdict(state)
 
 
-def _value(state: State, station: Station, typed: Typed, version: int) -> ReadingValue:
-    """What was typed, as what is noted at that station."""
+def value_at(state: State, station: Station, typed: Typed, version: int = 2) -> ReadingValue:
+    """What was typed, as what is noted at that station.
+
+    Raises
+    ------
+    BadInput
+        At ``typed.text``, when it is no reading there.
+    """
     if station.reads == "degrees":
         return parse_degrees(typed.text, "typed.text")
     gauge = state.plan.gauge_in(state.plan.slot(station.ring))
@@ -222,16 +232,22 @@ def _need_pass(state: State, pass_no: int) -> Pass:
     return current
 
 
-def _reading_corrected(state: State, body: ev.ReadingCorrected, version: int) -> None:
+def _reading(state: State, reading_id: UUID) -> Reading:
+    """The reading that was taken by this event."""
     for one in state.passes:
         for reading in one.all_readings():
-            if reading.event_id == str(body.reading_id):
-                value = _value(state, state.station(reading.station_id), body.typed, version)
-                reading.typed, reading.needle_mm, reading.deg = body.typed, value.mm, value.deg
-                reading.off, reading.lost = value.off, value.lost
-                _drop_verdict(state)
-                return
+            if reading.event_id == str(reading_id):
+                return reading
     raise NotFound("unknown_thing", "That reading is not in this set-up.", "It may have been undone.", "reading_id")
+
+
+def _reading_corrected(state: State, body: ev.ReadingCorrected, version: int) -> None:
+    reading = _reading(state, body.reading_id)
+    value = value_at(state, state.station(reading.station_id), body.typed, version)
+    reading.typed, reading.needle_mm, reading.deg = body.typed, value.mm, value.deg
+    reading.off, reading.lost = value.off, value.lost
+    state.kept.discard(str(body.reading_id))
+    _drop_verdict(state)
 
 
 def _spot_marked(state: State, body: ev.SpotMarked) -> None:

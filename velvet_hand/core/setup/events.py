@@ -88,6 +88,13 @@ class ReadingCorrected(_Body):
     typed: Typed
 
 
+class ReadingKept(_Body):
+    """A reading that was asked about is right as it is."""
+
+    type: Literal["reading_kept"] = "reading_kept"
+    reading_id: UUID
+
+
 class SpotMarked(_Body):
     """A spot is bad (or good again): a keyway, rust, a nick."""
 
@@ -173,6 +180,7 @@ ClientBody = Annotated[
     | ZeroSet
     | ReadingTaken
     | ReadingCorrected
+    | ReadingKept
     | SpotMarked
     | PassClosed
     | MoveDone

@@ -83,6 +83,7 @@ class State(Generic[P_co]):
     accepted: str | None = None
     notes: list[str] = field(default_factory=list)
     tried: list[TrialRecord] = field(default_factory=list)
+    kept: set[str] = field(default_factory=set)
     taken_off: bool = False
     effective: list[ev.Event] = field(default_factory=list)
     #: What was computed from this state, by name and pass: 0 for the whole state, -1 for what the plan alone decides. A state

@@ -409,7 +409,7 @@ export interface components {
          */
         Action: {
             /** Events */
-            events: (components["schemas"]["PressTested"] | components["schemas"]["GapMeasured"] | components["schemas"]["StepPassed"] | components["schemas"]["ZeroSet"] | components["schemas"]["ReadingTaken"] | components["schemas"]["ReadingCorrected"] | components["schemas"]["SpotMarked"] | components["schemas"]["PassClosed"] | components["schemas"]["MoveDone"] | components["schemas"]["Tightened"] | components["schemas"]["Proved"] | components["schemas"]["Tried"] | components["schemas"]["Accepted"] | components["schemas"]["Noted"] | components["schemas"]["Undone"] | components["schemas"]["TakenOff"])[];
+            events: (components["schemas"]["PressTested"] | components["schemas"]["GapMeasured"] | components["schemas"]["StepPassed"] | components["schemas"]["ZeroSet"] | components["schemas"]["ReadingTaken"] | components["schemas"]["ReadingCorrected"] | components["schemas"]["ReadingKept"] | components["schemas"]["SpotMarked"] | components["schemas"]["PassClosed"] | components["schemas"]["MoveDone"] | components["schemas"]["Tightened"] | components["schemas"]["Proved"] | components["schemas"]["Tried"] | components["schemas"]["Accepted"] | components["schemas"]["Noted"] | components["schemas"]["Undone"] | components["schemas"]["TakenOff"])[];
             /** Id */
             id: string;
             /** Key */
@@ -835,7 +835,7 @@ export interface components {
              */
             author?: string;
             /** Body */
-            body: components["schemas"]["PressTested"] | components["schemas"]["GapMeasured"] | components["schemas"]["StepPassed"] | components["schemas"]["ZeroSet"] | components["schemas"]["ReadingTaken"] | components["schemas"]["ReadingCorrected"] | components["schemas"]["SpotMarked"] | components["schemas"]["PassClosed"] | components["schemas"]["MoveDone"] | components["schemas"]["Tightened"] | components["schemas"]["Proved"] | components["schemas"]["Tried"] | components["schemas"]["Accepted"] | components["schemas"]["Noted"] | components["schemas"]["Undone"] | components["schemas"]["TakenOff"];
+            body: components["schemas"]["PressTested"] | components["schemas"]["GapMeasured"] | components["schemas"]["StepPassed"] | components["schemas"]["ZeroSet"] | components["schemas"]["ReadingTaken"] | components["schemas"]["ReadingCorrected"] | components["schemas"]["ReadingKept"] | components["schemas"]["SpotMarked"] | components["schemas"]["PassClosed"] | components["schemas"]["MoveDone"] | components["schemas"]["Tightened"] | components["schemas"]["Proved"] | components["schemas"]["Tried"] | components["schemas"]["Accepted"] | components["schemas"]["Noted"] | components["schemas"]["Undone"] | components["schemas"]["TakenOff"];
             /**
              * Id
              * Format: uuid
@@ -1660,6 +1660,22 @@ export interface components {
             typed: components["schemas"]["Typed"];
         };
         /**
+         * ReadingKept
+         * @description A reading that was asked about is right as it is.
+         */
+        ReadingKept: {
+            /**
+             * Reading Id
+             * Format: uuid
+             */
+            reading_id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "reading_kept";
+        };
+        /**
          * ReadingTaken
          * @description A needle value at a station; ``closing`` when the first spot is read again at the end.
          */
@@ -2073,18 +2089,45 @@ export interface components {
             verdict: components["schemas"]["Verdict"] | null;
         };
         /**
+         * SheetChoice
+         * @description One way to take a file that can be taken in two.
+         */
+        SheetChoice: {
+            /** Label */
+            label: string;
+            /**
+             * Reads
+             * @enum {string}
+             */
+            reads: "" | "point" | "places" | "values" | "grid";
+        };
+        /**
          * SheetIn
          * @description A file of readings, as text.
          */
         SheetIn: {
+            /**
+             * Reads
+             * @default
+             * @enum {string}
+             */
+            reads?: "" | "point" | "places" | "values" | "grid";
             /** Text */
             text: string;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit?: "thou" | "tenth" | "mm" | "um";
         };
         /**
          * SheetOut
-         * @description What it says, to be sent as readings.
+         * @description What it says, to be sent as readings; or what to ask first.
          */
         SheetOut: {
+            /** Asks */
+            asks: components["schemas"]["SheetChoice"][];
             /** Pass No */
             pass_no: number;
             /** Readings */
@@ -2092,11 +2135,15 @@ export interface components {
         };
         /**
          * SheetReading
-         * @description One reading as it is to be sent.
+         * @description One reading as it is to be sent, and what it is taken for: ``needle_mm`` None where it is no length.
          */
         SheetReading: {
             /** Closing */
             closing: boolean;
+            /** Label */
+            label: string;
+            /** Needle Mm */
+            needle_mm: number | null;
             /** Station Id */
             station_id: string;
             /** Text */

@@ -55,7 +55,7 @@
       </div>
     </div>
     <KeysDialog v-model="keysOpen" />
-    <SheetDialog :id="view.id" v-model="sheetOpen" @send="send(...$event)" />
+    <SheetDialog :id="view.id" v-model="sheetOpen" :res="view.resolution_mm" @send="send(...$event)" />
     <WhyDrawer
       :id="view.id"
       v-model="whyOpen"

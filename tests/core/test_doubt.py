@@ -1,0 +1,117 @@
+"""A reading that cannot be right is asked about before anything is moved or judged by it; one that can is not."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+
+from tests.core.bench_person import Person
+from tests.support import there
+from velvet_hand.core.desk import desk
+from velvet_hand.core.desk.doubt import Doubt, doubted
+from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.operator import Operator
+from velvet_hand.core.procedures.registry import PROCEDURES, example, machine
+from velvet_hand.core.wording import plain
+
+TURN = 2.54  # a dial of 100 thou
+
+
+def asked(person: Person) -> Doubt:
+    return there(doubted(desk.load(person.events)))
+
+
+def press(person: Person, key: str) -> None:
+    action = next(a for a in person.panel().others if a.key == key)
+    for event in action.events:
+        person.send(event)
+
+
+def long_travel() -> Person:
+    gauge = Gauge(id="g", name="Long plunger", kind="plunger", graduation_mm=0.0254, travel_mm=5.08, turn_mm=TURN)
+    return Person(gauge=gauge)
+
+
+@pytest.mark.parametrize("spot", range(4))
+@pytest.mark.parametrize("turns", [1, -1])
+def test_dropped_hundreds_are_offered_and_one_key_takes_them(spot: int, turns: int) -> None:
+    person, true = long_travel(), [104.0 * turns, 102.0 * turns, 103.0 * turns, 105.0 * turns]
+    typed = [v - 100 * turns * (i == spot) for i, v in enumerate(true)]
+    for index, value in enumerate(typed, start=1):
+        person.read(f"s{index}", f"{value:g}", unit="thou")
+    found = asked(person)
+    assert (found.why, found.station.id) == ("turn", f"s{spot + 1}")
+    panel = person.panel()
+    assert panel.name == "doubt"
+    assert panel.aim is None
+    assert f"{true[spot]:+.1f}".replace("-", "\u2212") in plain(panel.headline, "thou", 0.00254)
+    press(person, "M")
+    assert doubted(desk.load(person.events)) is None
+    needle = desk.load(person.events).passes[0].readings[f"s{spot + 1}"].needle_mm
+    assert needle == pytest.approx(true[spot] * 0.0254)
+    assert person.panel().name != "doubt"
+
+
+def test_a_reading_that_is_right_is_kept_by_one_key_until_it_is_typed_anew() -> None:
+    person = long_travel()
+    for index, value in enumerate((104, 102, 2, 105), start=1):
+        person.read(f"s{index}", str(value), unit="thou")
+    press(person, "K")
+    assert doubted(desk.load(person.events)) is None
+    assert "Reading kept as it is" in plain(person.log()[-1].what, "thou", 0.001)
+    person.undo()
+    assert asked(person).why == "turn"
+
+
+def test_large_runout_that_is_no_slip_is_not_asked_about() -> None:
+    for high in np.linspace(0, 350, 15):
+        for off in (0.5, 0.9, 1.27, 2.0, 2.54):
+            person = long_travel()
+            for index in range(4):
+                person.read(f"s{index + 1}", f"{off * math.cos(math.radians(90 * index - high)):.4f}")
+            assert doubted(desk.load(person.events)) is None, (high, off)
+
+
+def test_a_needle_at_its_stop_is_no_reading() -> None:
+    person = Person(travel_mm=0.25)
+    person.read_all(0.0, 0.1, 0.25)
+    assert asked(person).why == "end"
+    press(person, "E")
+    reading = desk.load(person.events).passes[0].readings["s3"]
+    assert (reading.needle_mm, reading.off) == (None, 1)
+
+
+def test_the_first_spot_again_a_turn_off_is_asked_about() -> None:
+    person = long_travel()
+    person.read_all(2.60, 2.62, 2.61, 2.63)
+    person.read("s1", "0.06", closing=True)
+    found = asked(person)
+    assert (found.why, found.reading.closing) == ("turn", True)
+    assert found.meant_mm == pytest.approx(2.60)
+
+
+def test_a_jump_that_the_move_does_not_explain_is_asked_about_and_one_it_does_is_not() -> None:
+    person = Person(travel_mm=5.0)
+    person.read_all(0.0, 0.10, 0.20, 0.10, closing=0.0)
+    while person.solve().moves:
+        person.do()
+        if desk.load(person.events).next_pass_no == 2:
+            break
+    aims = desk.load(person.events).moves[-1].move.aims
+    person.read("s1", f"{aims['s1'] + 0.2:.4f}")  # it got far more than was asked, as jaws do
+    assert doubted(desk.load(person.events)) is None
+    person.read("s2", f"{aims['s2'] - 1.0:.4f}")
+    found = asked(person)
+    assert (found.why, found.station.id) == ("jump", "s2")
+    assert found.off_mm == pytest.approx(-1.0, abs=1e-3)
+
+
+@pytest.mark.parametrize("procedure", PROCEDURES)
+def test_an_honest_machine_is_never_asked_about(procedure: str) -> None:
+    for seed in range(3):
+        rng, plan = np.random.default_rng(500 + seed), example(procedure, 500 + seed)
+        person = Operator(plan, machine(plan, rng), rng)
+        person.run(max_passes=8)
+        assert not person.state.kept, f"start {seed}"

@@ -23,6 +23,7 @@ def tap_move(
     where: Text,
     title: str,
     reason: Text,
+    watched: str = "",
     teaches: bool = True,
 ) -> TapRound:
     """Tap ``what`` (``the far end``) until the needle stands at its aim.
@@ -35,6 +36,8 @@ def tap_move(
         How far the work is to go along it, the holder's gain allowed for.
     where
         The blow's place in words.
+    watched
+        Where the indicator is, when that is not where the blow falls.
 
     The aim is what the exact ray model says will be read at the blow's side afterwards.
     """
@@ -51,9 +54,10 @@ def tap_move(
         shifted + float(ray(deg, center.real, center.imag, radius, sign)),
         shifted + float(ray(deg, after.real, after.imag, radius, sign)),
         station_id=near.id if near else "",
-        label=near.label.lower() if near else f"{degrees(deg)}",
+        label=near.label.lower() if near else f"{watched}, {degrees(deg)}" if watched else f"{degrees(deg)}",
         deg=deg,
     )
+    at = f"needle at the {watched} " if watched else ""
     bring = "Carry the indicator there" if state.plan.carrier == "gauge_turns" else "Bring that place to the indicator"
     light = "many light taps" if asked_mm > 0.03 else "the lightest taps"
     return TapRound(
@@ -65,7 +69,7 @@ def tap_move(
         aims={s: sense.needle_mm(shifted) for s in look.toward_mm},
         title=title,
         teaches=teaches,
-        sentence=text("At ", *where, ": ", strong(f"tap {what}"), f" inward, {needle.to}."),
+        sentence=text("At ", *where, ": ", strong(f"tap {what}"), f" inward, {at}{needle.to}."),
         reason=text(*reason, f" {bring}. Soft hammer, {light}. "),
         log=text(f"{what.capitalize()} tapped at {degrees(deg)} (asked ", length(asked_mm), ")"),
     )

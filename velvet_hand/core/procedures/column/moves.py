@@ -130,10 +130,11 @@ class ColumnMoves(ColumnReading, ABC):
             look,
             need,
             abs(need) / 0.92,
-            what="the flange through a soft block",
+            what="the flange",
+            watched="far end" if look.ring.id == FAR else "flange",
             where=text(f"{degrees(direction_deg(need) + 180)}"),
             title="the slide",
-            reason=(*reason, *text("Bump at the flange; at the free end it would only bend.")),
+            reason=(*reason, *text("Bump it through a soft block at the flange; at the free end it would only bend.")),
             teaches=False,
         )
         return found

@@ -131,8 +131,7 @@ class SimulatedColumn(Body):
     def _bump(self, move: Move) -> None:
         """A blow at the flange slides the whole column."""
         assert isinstance(move, TapRound)
-        at = watched(move).station_id
-        ring = "far-" if "what counts" in plain(move.reason, "mm", 0.001) or at.startswith("far") else "flange-"
+        ring = "far-" if "needle at the far end" in plain(move.sentence, "mm", 0.001) else "flange-"
         blow, start = -cmath.rect(1.0, math.radians(move.at_deg)), self.offset
 
         def needle(travel: float) -> float:

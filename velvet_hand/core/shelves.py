@@ -59,7 +59,7 @@ _SHELVES: Mapping[ShelfId, _Shelf] = {
     ),
     "holders": _Shelf("Holders", "Chuck or other holder", {k: c.word for k, c in _HOLDERS.items()}, _HOLDERS),
     "gauges": _of_one("Indicators and rules", "Indicator or rule", Gauge, {k: k for k in ("lever", "plunger", "rule", "feelers")}),
-    "stock": _of_one("Drawers", "Drawer", Stock, {"shims": "shims", "dowels": "offset dowels"}),
+    "stock": _of_one("Drawers", "Drawer", Stock, {"shims": "shims", "dowels": "offset dowels", "blocks": "gauge blocks"}),
 }  # fmt: skip
 
 

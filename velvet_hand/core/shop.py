@@ -75,18 +75,18 @@ class Piece(Model):
 
 
 class Stock(Model):
-    """Shims, or offset dowels (the offset of their two halves), as they lie in the drawer."""
+    """Shims, offset dowels (the offset of their two halves) or gauge blocks, as they lie in the drawer."""
 
     id: str
     name: str = Field(min_length=1, max_length=80)
-    kind: Literal["shims", "dowels"]
+    kind: Literal["shims", "dowels", "blocks"]
     pieces: Annotated[
         tuple[Piece, ...],
         PiecesOf(
             "Sizes, and how many of each",
-            'Size x count, with spaces between: 0.05x4 0.1x4 .002"x6. Dowels: their offset, two of a size.',
+            'Size x count, with spaces between: 0.05x4 0.1x4 .002"x6. Dowels: their offset, two of a size. Blocks: 1.005 1.01 1.02.',
         ),
-    ] = Field(default=(), max_length=60)
+    ] = Field(default=(), max_length=130)
 
     def check(self) -> None:
         """Refuse what cannot be.

@@ -67,6 +67,17 @@ def text(*parts: Bit | Sequence[Bit]) -> Text:
     return tuple(found)
 
 
+def joined(parts: Sequence[Bit], between: str) -> Text:
+    """Parts with the same words between each two.
+
+    Examples
+    --------
+    >>> words_of(joined(("a", strong("b"), "c"), " + "))
+    'a + b + c'
+    """
+    return text(*(bit for part in parts for bit in (between, part)))[1:]
+
+
 def strong(words: str) -> Words:
     """Words that name what to do."""
     return Words(text=words, strong=True)

@@ -384,6 +384,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What can be worked out
+         * @description Family by family, each with the words that find it.
+         */
+        get: operations["sums_everything_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/{sum_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work a sum
+         * @description Nothing is kept. A figure that cannot be used is told with the others; it is no refusal.
+         */
+        post: operations["sums_worked__sum_id__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -642,13 +682,13 @@ export interface components {
         };
         /**
          * Choice
-         * @description One of the answers to a field.
+         * @description One of the answers of a figure that is chosen.
          */
         Choice: {
             /** Id */
             id: string;
-            /** Word */
-            word: string;
+            /** Label */
+            label: string;
         };
         /**
          * ChuckScene
@@ -873,6 +913,18 @@ export interface components {
             title: string;
         };
         /**
+         * Fault
+         * @description What is wrong with a figure.
+         */
+        Fault: {
+            /** Figure */
+            figure: string;
+            /** Fix */
+            fix: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * FieldSpec
          * @description Something that a page asks; parsed by ``filling.read``.
          *
@@ -942,6 +994,33 @@ export interface components {
              * @default null
              */
             u_mm: number | null;
+        };
+        /**
+         * FigureOut
+         * @description A figure as the page shows it: ``text`` stands in its field, ``unit`` behind it; ``beside`` is the same in the other system.
+         */
+        FigureOut: {
+            /** Beside */
+            beside: string;
+            /** Choices */
+            choices: components["schemas"]["Choice"][];
+            /** Follows */
+            follows: boolean;
+            /** Hint */
+            hint: string;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "reading" | "size" | "angle" | "direction" | "number" | "count" | "force" | "mass" | "torque" | "warmth" | "choice" | "rows" | "stock";
+            /** Label */
+            label: string;
+            /** Text */
+            text: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * Floor
@@ -1412,6 +1491,108 @@ export interface components {
             status: "done" | "now" | "ahead";
             /** Title */
             title: string;
+        };
+        /**
+         * Picture
+         * @description A picture in its frame, y downwards; ``about`` says it in words, ``scale`` how much larger an error is drawn.
+         */
+        Picture: {
+            /** About */
+            about: string;
+            /**
+             * High
+             * @default 470
+             */
+            high: number;
+            /**
+             * Scale
+             * @default
+             */
+            scale: string;
+            /** Shapes */
+            shapes: (components["schemas"]["PictureLine"] | components["schemas"]["PictureCircle"] | components["schemas"]["PictureLabel"])[];
+            /**
+             * Wide
+             * @default 640
+             */
+            wide: number;
+        };
+        /**
+         * PictureCircle
+         * @description A circle.
+         */
+        PictureCircle: {
+            /** R */
+            r: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "circle";
+            /**
+             * Style
+             * @enum {string}
+             */
+            style: "part" | "holder" | "ghost" | "axis" | "edge" | "aim" | "dim" | "high" | "ground";
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * PictureLabel
+         * @description Words at a place; lengths in them follow the unit of the screen.
+         */
+        PictureLabel: {
+            /**
+             * Anchor
+             * @default middle
+             * @enum {string}
+             */
+            anchor: "start" | "middle" | "end";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "label";
+            /**
+             * Style
+             * @default edge
+             * @enum {string}
+             */
+            style: "part" | "holder" | "ghost" | "axis" | "edge" | "aim" | "dim" | "high" | "ground";
+            /** What */
+            what: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * PictureLine
+         * @description A line through points; ``closed`` ones are filled.
+         */
+        PictureLine: {
+            /**
+             * Closed
+             * @default false
+             */
+            closed: boolean;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "line";
+            /**
+             * Style
+             * @enum {string}
+             */
+            style: "part" | "holder" | "ghost" | "axis" | "edge" | "aim" | "dim" | "high" | "ground";
         };
         /**
          * PlanIn
@@ -2255,6 +2436,39 @@ export interface components {
             type: "step_passed";
         };
         /**
+         * SumIn
+         * @description What was typed, the oldest first; what was typed last stays, and what it is an answer to is turned round.
+         */
+        SumIn: {
+            /**
+             * Typed
+             * @default []
+             */
+            typed?: components["schemas"]["TypedFigure"][];
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit?: "thou" | "tenth" | "mm" | "um";
+        };
+        /**
+         * SumLine
+         * @description A sum in the list.
+         */
+        SumLine: {
+            /** About */
+            about: string;
+            /** Family */
+            family: string;
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Summary
          * @description A set-up in a line, for Bench and Logbook.
          */
@@ -2305,6 +2519,14 @@ export interface components {
             unit: "thou" | "tenth" | "mm" | "um";
             /** Waits */
             waits: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+        };
+        /**
+         * SumsOut
+         * @description All sums.
+         */
+        SumsOut: {
+            /** Sums */
+            sums: components["schemas"]["SumLine"][];
         };
         /**
          * TableScene
@@ -2456,6 +2678,16 @@ export interface components {
             unit: "thou" | "tenth" | "mm" | "um";
         };
         /**
+         * TypedFigure
+         * @description A figure and what was typed into it.
+         */
+        TypedFigure: {
+            /** Figure */
+            figure: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * Undone
          * @description The last thing done is taken back; it stays in the log.
          */
@@ -2534,6 +2766,36 @@ export interface components {
             strong: boolean;
             /** Text */
             text: string;
+        };
+        /**
+         * Worked
+         * @description A sum with its figures filled in; without a picture and words while one of them cannot be used.
+         */
+        Worked: {
+            /** About */
+            about: string;
+            /**
+             * Faults
+             * @default []
+             */
+            faults: components["schemas"]["Fault"][];
+            /** Figures */
+            figures: components["schemas"]["FigureOut"][];
+            /** Formula */
+            formula: string;
+            /** Holds */
+            holds: string;
+            /** Id */
+            id: string;
+            /** @default null */
+            picture: components["schemas"]["Picture"] | null;
+            /** Title */
+            title: string;
+            /**
+             * Told
+             * @default []
+             */
+            told: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[][];
         };
         /**
          * ZeroSet
@@ -3278,6 +3540,79 @@ export interface operations {
             };
             /** @description Not just now */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sums_everything_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SumsOut"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sums_worked__sum_id__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sum_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SumIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Worked"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

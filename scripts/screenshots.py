@@ -66,6 +66,10 @@ def take_all(browser: Any, base: str) -> None:
     for address, name in (("/logbook", "logbook"), ("/shop", "shop")):
         page.goto(address)
         shot(page, name)
+    page.goto("/work-it-out/sine?unit=mm&angle=5°30'")
+    page.locator("#sum-title").wait_for()
+    shot(page, "work-it-out")
+    page.get_by_text("thou", exact=True).click()
     page.goto("/logbook")
     page.get_by_role("textbox", name="Look for a part").fill("Impression cylinder")
     page.get_by_role("link", name="Impression cylinder journal", exact=True).click()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import random
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 import pytest
 
@@ -13,14 +13,20 @@ from velvet_hand.core.shop import Piece, Stock
 from velvet_hand.core.sums.base import FigureOut, Sum, Worked, choose_way, work
 from velvet_hand.core.sums.kinds import value_of
 from velvet_hand.core.sums.registry import SUMS, lines, sum_of
-from velvet_hand.core.units import Unit
+from velvet_hand.core.units import Typed, Unit
 from velvet_hand.core.wording import plain
 
 UNITS: tuple[Unit, ...] = ("mm", "um", "thou", "tenth")
 
 
 def given(sum_id: str, typed: Mapping[str, object], unit: Unit = "mm", drawers: tuple[Stock, ...] = ()) -> Worked:
-    return work(sum_of(sum_id), [(name, str(text)) for name, text in typed.items()], unit, drawers)
+    return typed_into(sum_of(sum_id), [(name, str(text)) for name, text in typed.items()], unit, drawers)
+
+
+def typed_into(
+    one: Sum, typed: Sequence[tuple[str, str]], unit: Unit = "mm", drawers: tuple[Stock, ...] = ()
+) -> Worked:
+    return work(one, [(name, Typed(text=text, unit=unit)) for name, text in typed], unit, drawers)
 
 
 def worked(sum_id: str, unit: Unit = "mm", drawers: tuple[Stock, ...] = (), **typed: str | float) -> Worked:
@@ -91,7 +97,7 @@ KNOWN: tuple[tuple[str, dict[str, object], dict[str, float]], ...] = (
     ("tail", {"gives": "bends"}, {"move": -0.0594}),
     ("sine", {}, {"height": 9.585}),
     ("sine", {"height": 50}, {"angle": 30}),
-    ("sine", {"angle": 30, "height": 50}, {"bar": 100}),
+    ("sine", {"angle": 30, "height": 50, "bar": ""}, {"bar": 100}),
     ("compound", {"in_x": 45, "in_y": 45}, {"steep": 54.7356, "toward": 45}),
     ("compound", {"steep": 54.7356, "toward": 45}, {"in_x": 45, "in_y": 45}),
     ("balance", {"mass": 2, "off": 10, "rpm": 600, "radius": 100}, {"force": 79.0, "weight": 0.2}),
@@ -135,7 +141,7 @@ def test_every_sum_starts_whole_with_words_and_a_picture(one: Sum) -> None:
         assert found.formula
         assert found.holds
         for shape in found.picture.shapes:
-            numbers = [c for p in shape.points for c in p] if shape.shape == "line" else [shape.x, shape.y]
+            numbers = list(shape.points) if shape.shape == "line" else [shape.x, shape.y]
             assert all(math.isfinite(n) and -60 < n < 700 for n in numbers)
     assert one.words == one.words.lower()
 
@@ -155,14 +161,15 @@ def test_a_sum_turned_round_comes_back_to_what_was_typed(one: Sum) -> None:
         for f in plain_ones:
             assert isinstance(f.start, float)
             typed.append((f.id, f"{f.start * rng.uniform(0.8, 1.2):.4f}"))
-        there = work(one, typed, "mm")
+        there = typed_into(one, typed)
         assert not there.faults
         for way in one.ways[1:]:
             answers = [(name, figure(there, name).text) for name in first.gives if name not in way.gives]
+            answers += [(name, "") for name in way.gives if way.rare]
             turned = way.gives
             kept = [(name, text) for name, text in typed if name not in turned]
-            back = work(one, [*kept, *answers], "mm")
-            assert choose_way(one, [name for name, _ in (*kept, *answers)]) is way
+            back = typed_into(one, [*kept, *answers])
+            assert choose_way(one, [*kept, *answers]) is way
             for name, text in typed:
                 assert value(back, name) == pytest.approx(float(text), rel=6e-3, abs=2e-3), (way.gives, name)
 
@@ -185,6 +192,29 @@ def test_a_bare_figure_is_in_the_unit_of_the_screen_and_one_with_a_unit_is_not()
     assert value(worked("torque", full="44.25 lbf ft"), "pull") == pytest.approx(200, rel=1e-3)
     assert value(worked("sine", angle="5°30'"), "height") == pytest.approx(9.585, abs=1e-3)
     assert value(worked("growth", "thou", warmer="9"), "growth", "thou") == pytest.approx(300 * 11.5e-6 * 5, abs=2e-4)
+
+
+def test_what_was_typed_in_one_unit_is_the_same_length_in_another() -> None:
+    found = work(sum_of("tir"), [("tir", Typed(text="4", unit="thou"))], "mm")
+    assert (figure(found, "tir").text, figure(found, "off").text) == ("0.1016", "0.0508")
+    rows = [("read", Typed(text="0 1\n90 2\n180 3\n270 2", unit="thou"))]
+    assert figure(work(sum_of("circle"), rows, "mm"), "read").text.splitlines()[2] == "180.0  0.0762"
+
+
+def test_what_stands_there_is_kept_when_the_sum_is_turned_round() -> None:
+    stands = {"bar": Typed(text="200", unit="mm"), "angle": Typed(text="10", unit="mm")}
+    found = work(sum_of("sine"), [("height", Typed(text="100", unit="mm"))], "mm", stands=stands)
+    assert value(found, "angle") == pytest.approx(30)  # what was typed last stays, the bar as it stood
+    assert value(found, "bar") == pytest.approx(200)
+
+
+def test_what_is_emptied_follows_and_a_tool_keeps_its_length() -> None:
+    both = [("angle", Typed(text="30", unit="mm")), ("height", Typed(text="25", unit="mm"))]
+    assert value(work(sum_of("sine"), both, "mm"), "angle") == pytest.approx(14.4775, abs=1e-3)
+    found = work(sum_of("sine"), [*both, ("bar", Typed(text=" ", unit="mm"))], "mm")
+    assert figure(found, "bar").follows
+    assert value(found, "bar") == pytest.approx(50)
+    assert work(sum_of("tir"), [("off", Typed(text="", unit="mm"))], "mm").faults == ()  # it follows anyhow
 
 
 @pytest.mark.parametrize(
@@ -212,7 +242,7 @@ def test_a_bare_figure_is_in_the_unit_of_the_screen_and_one_with_a_unit_is_not()
         ("dish", {"cut": "90"}, "cut", "no wider"),
         ("taper", {"over_by": "60"}, "over_by", "comes to a point"),
         ("torque", {"full": "heavy"}, "full", "cannot be read"),
-        ("stylus", {"reading": ""}, "reading", "nothing was typed"),
+        ("stylus", {"swing": ""}, "swing", "nothing was typed"),
         ("dowels", {"drawer": "gone"}, "drawer", "not in the Shop"),
         ("circle", {"surface": "hole"}, "surface", "no such choice"),
     ],
@@ -232,7 +262,7 @@ def test_no_figure_makes_a_sum_fall_over() -> None:
     for one in SUMS.values():
         for f in one.figures:
             for text in odd:
-                found = work(one, [(f.id, text)], "mm")
+                found = typed_into(one, [(f.id, text)])
                 assert found.faults or found.told, (one.id, f.id, text)
 
 
@@ -252,7 +282,7 @@ def test_the_shops_own_drawer_is_taken_and_can_be_chosen() -> None:
     tin = Stock(id="tin", name="Tin", kind="dowels", pieces=(Piece(mm=0.15, count=2),))
     box = Stock(id="box", name="Box", kind="dowels", pieces=(Piece(mm=0.25, count=1), Piece(mm=0.3, count=2)))
     found = worked("dowels", drawers=(tin, box))
-    assert [c.label for c in figure(found, "drawer").choices] == ["Tin", "Box"]
+    assert [c.word for c in figure(found, "drawer").choices] == ["Tin", "Box"]
     assert value(found, "pin") == pytest.approx(0.15)
     other = worked("dowels", drawers=(tin, box), drawer="box")
     assert value(other, "pin") == pytest.approx(0.3)  # of 0.25 there is one alone

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 from velvet_hand.core.shop import Stock
 from velvet_hand.core.sums import registry
 from velvet_hand.core.sums.base import SumLine, Worked, work
-from velvet_hand.core.units import Unit
+from velvet_hand.core.units import Typed, Unit
 from velvet_hand.store import shop
 
 from .errors import documented
@@ -26,17 +26,22 @@ class SumPath(BaseModel):
 
 
 class TypedFigure(In):
-    """A figure and what was typed into it."""
+    """A figure, what was typed into it, and the unit of the screen then."""
 
     figure: str = Field(max_length=40)
     text: str = Field(max_length=20_000)
+    unit: Unit
 
 
 class SumIn(In):
-    """What was typed, the oldest first; what was typed last stays, and what it is an answer to is turned round."""
+    """What was typed, the oldest first; what was typed last stays, and what it is an answer to is turned round.
+
+    ``stands`` is what the other fields show.
+    """
 
     unit: Unit = "mm"
     typed: list[TypedFigure] = Field(default=[], max_length=40)
+    stands: list[TypedFigure] = Field(default=[], max_length=40)
 
 
 class SumsOut(Out):
@@ -54,5 +59,7 @@ def everything() -> Response:
 @bp.post("/<sum_id>", summary="Work a sum", responses={200: Worked, **documented(404)})
 def worked(path: SumPath, body: SumIn) -> Response:
     """Nothing is kept. A figure that cannot be used is told with the others; it is no refusal."""
-    typed = [(one.figure, one.text) for one in body.typed]
-    return _answer(work(registry.sum_of(path.sum_id), typed, body.unit, shop.all_of(Stock)))
+    typed, stands = (
+        [(one.figure, Typed(text=one.text, unit=one.unit)) for one in many] for many in (body.typed, body.stands)
+    )
+    return _answer(work(registry.sum_of(path.sum_id), typed, body.unit, shop.all_of(Stock), dict(stands)))

@@ -81,9 +81,9 @@ def _piece(spec: FieldSpec, typed: str, where: str) -> dict[str, float]:
     """One size and how many of it: ``0.05x4``; without a count there is one."""
     size, _, count = re.sub("[×*]", "x", typed).partition("x")
     mm = float(parse_length(size, "mm", where))
-    if not 0 < mm <= 50 or not (count or "1").isascii() or not (count or "1").isdigit() or int(count or "1") > 1000:
+    if not 0 < mm <= 500 or not (count or "1").isascii() or not (count or "1").isdigit() or int(count or "1") > 1000:
         why = f"{spec.label}: “{typed[:20]}” is no size with a count."
-        raise BadInput("field_invalid", why, "Type 0.05x4: above zero to 50 mm, 0 to 1000 pieces.", where)
+        raise BadInput("field_invalid", why, "Type 0.05x4: above zero to 500 mm, 0 to 1000 pieces.", where)
     return {"mm": mm, "count": int(count or "1")}
 
 

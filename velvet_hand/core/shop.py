@@ -70,7 +70,7 @@ class Memory(Model):
 class Piece(Model):
     """A size in the drawer, and how many of it there are."""
 
-    mm: float = Field(gt=0, le=50)
+    mm: float = Field(gt=0, le=500)
     count: int = Field(ge=0, le=1000)
 
 

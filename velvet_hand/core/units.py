@@ -289,6 +289,6 @@ def format_length(mm: float, unit: Unit, resolution_mm: float, signed: bool = Fa
     return sign + digits + ("" if bare else f" {UNIT_WORD[unit]}")
 
 
-def format_size(mm: float, unit: Unit) -> str:
-    """A part's or chuck's size: millimeters, or inches when the shop works in thou."""
-    return f"{mm / 25.4:.3f} in" if unit in ("thou", "tenth") else f"{mm:.2f} mm"
+def format_size(mm: float, unit: Unit, exact: bool = False) -> str:
+    """A part's or chuck's size: millimeters, or inches when the shop works in thou; ``exact`` to a micrometer, or a tenth."""
+    return f"{mm / 25.4:.{4 if exact else 3}f} in" if unit in ("thou", "tenth") else f"{mm:.{3 if exact else 2}f} mm"

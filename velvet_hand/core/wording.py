@@ -26,12 +26,14 @@ class Words(Model):
 
 
 class Length(Model):
-    """A length in mm. ``size`` is a part's or chuck's size, shown in mm or inches; a ``bare`` one leaves its unit to the next."""
+    """A length in mm. ``size`` is a part's or chuck's size, shown in mm or inches; an ``exact``
+    one of these to a micrometer; a ``bare`` length leaves its unit to the next."""
 
     kind: Literal["length"] = "length"
     mm: float
     signed: bool = False
     size: bool = False
+    exact: bool = False
     bare: bool = False
 
 
@@ -98,9 +100,9 @@ def signed(mm: float) -> Length:
     return Length(mm=mm, signed=True)
 
 
-def size(mm: float) -> Length:
+def size(mm: float, exact: bool = False) -> Length:
     """A part's or chuck's size."""
-    return Length(mm=mm, size=True)
+    return Length(mm=mm, size=True, exact=exact)
 
 
 def angle(deg: float) -> Angle:
@@ -186,5 +188,5 @@ def _plain_part(part: Words | Length | Angle, unit: Unit, resolution_mm: float) 
     if isinstance(part, Angle):
         return f"{round(part.deg)}°"
     if part.size:
-        return format_size(part.mm, unit)
+        return format_size(part.mm, unit, part.exact)
     return format_length(part.mm, unit, resolution_mm, part.signed, part.bare)

@@ -25,6 +25,7 @@ from velvet_hand.core.holders import (
     VisePair,
 )  # fmt: skip
 from velvet_hand.core.shop import Machine, Piece, Stock
+from velvet_hand.core.sums.slopes import SET_47
 
 T = TypeVar("T", Machine, Holder, Gauge, Stock)
 
@@ -93,7 +94,10 @@ FINE = Stock(
     id="fine-shims", name="Fine shim box", kind="shims",
     pieces=tuple(Piece(mm=mm, count=6) for mm in (0.005, 0.01, 0.02, 0.03, 0.05, 0.08, 0.1, 0.2)),
 )  # fmt: skip
-STOCK = (SHIMS, DOWELS, FINE)
+BLOCKS = Stock(
+    id="blocks", name="Gauge blocks, 47", kind="blocks", pieces=tuple(Piece(mm=float(mm), count=1) for mm in SET_47.split())
+)  # fmt: skip
+STOCK = (SHIMS, DOWELS, FINE, BLOCKS)
 
 RULE = Gauge(
     id="rule", name="Steel rule", kind="rule", graduation_mm=0.5, travel_mm=150, tip_radius_mm=0, counts_turns=False

@@ -9,19 +9,13 @@ from typing import Any
 from pydantic import Field
 
 from ..errors import BadInput, NotFound, VelvetHandError
+from ..fields import Choice
 from ..model import Model
 from ..shop import Stock
-from ..units import Unit
+from ..units import Typed, Unit
 from ..wording import Text
 from .drawing import Picture
 from .kinds import Bounds, Kind, beside, rows_of, value_of, word_of, written
-
-
-class Choice(Model):
-    """One of the answers of a figure that is chosen."""
-
-    id: str
-    label: str
 
 
 class Figure(Model):
@@ -83,10 +77,14 @@ Given = Callable[[Values], Mapping[str, float]]
 
 @dataclass(frozen=True, slots=True)
 class Way:
-    """Which figures follow from all the others, and how. ``by`` raises ``BadInput`` at a figure where nothing follows."""
+    """Which figures follow from all the others, and how. ``by`` raises ``BadInput`` at a figure where nothing follows.
+
+    A ``rare`` one gives what is seldom asked for, such as the length of a tool: it is taken when that figure is emptied.
+    """
 
     gives: tuple[str, ...]
     by: Given
+    rare: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -156,27 +154,42 @@ class SumLine(Model):
     words: str = Field(repr=False)
 
 
-def choose_way(one: Sum, typed: Sequence[str]) -> Way:
-    """The way whose answers were typed longest ago: whoever types an answer wants the others to follow.
+def choose_way(one: Sum, typed: Sequence[tuple[str, str]]) -> Way:
+    """The way whose answers were typed longest ago: whoever types an answer wants the others to follow. A figure that was emptied follows.
 
-    ``typed`` are the figures that were typed, the oldest first.
+    ``typed`` are the figures and what was typed, the oldest first.
     """
-    age = {name: rank for rank, name in enumerate(typed, start=1)}
-    return min(one.ways, key=lambda way: max(age.get(name, 0) for name in way.gives))
+    emptied = {name for name, text in typed if not text.strip()}
+    for way in one.ways:
+        if emptied & set(way.gives):
+            return way
+    age = {name: rank for rank, (name, _) in enumerate(typed, start=1)}
+    return min((w for w in one.ways if not w.rare), key=lambda way: max(age.get(name, 0) for name in way.gives))
 
 
-def work(one: Sum, typed: Sequence[tuple[str, str]], unit: Unit, drawers: Sequence[Stock] = ()) -> Worked:
+def work(
+    one: Sum,
+    typed: Sequence[tuple[str, Typed]],
+    unit: Unit,
+    drawers: Sequence[Stock] = (),
+    stands: Mapping[str, Typed] | None = None,
+) -> Worked:
     """Fill in a sum.
 
     Parameters
     ----------
     typed
         Figures and what was typed into them, the oldest first; the others stand as they start, or follow.
+    unit
+        Of the screen: what was typed in another one is written in it.
     drawers
         The Shop's, to choose from; the first of a kind is taken before one is chosen.
+    stands
+        What stood in the fields that nobody typed into: worth as much, but it gives way first.
     """
-    texts = {name: text for name, text in typed if any(f.id == name for f in one.figures)}
-    way = choose_way(one, list(texts))
+    ids = {f.id for f in one.figures}
+    way = choose_way(one, [(name, text.text) for name, text in typed if name in ids])
+    texts = {name: text for name, text in (*(stands or {}).items(), *typed) if name in ids}
     known: dict[str, Any] = {}
     faults: list[Fault] = []
     for figure in one.figures:
@@ -210,31 +223,31 @@ def work(one: Sum, typed: Sequence[tuple[str, str]], unit: Unit, drawers: Sequen
     )  # fmt: skip
 
 
-def _before(one: Sum, texts: Mapping[str, str], unit: Unit, drawers: Sequence[Stock]) -> Mapping[str, float]:
+def _before(one: Sum, texts: Mapping[str, Typed], unit: Unit, drawers: Sequence[Stock]) -> Mapping[str, float]:
     """What stood there before the sum was turned round: an answer that is known now, and was not typed."""
     first = one.ways[0]
-    known = {f.id: _value(f, texts.get(f.id), unit, drawers) for f in one.figures if f.id not in first.gives}
+    told = {name: typed for name, typed in texts.items() if typed.text.strip()}
+    known = {f.id: _value(f, told.get(f.id), unit, drawers) for f in one.figures if f.id not in first.gives}
     return first.by(Values(known))
 
 
-def _value(figure: Figure, typed: str | None, unit: Unit, drawers: Sequence[Stock]) -> Any:
+def _value(figure: Figure, typed: Typed | None, unit: Unit, drawers: Sequence[Stock]) -> Any:
     if figure.kind == "stock":
-        return _pieces(figure, typed, drawers)
+        return _pieces(figure, typed.text if typed else "", drawers)
     if figure.kind == "choice":
-        chosen = typed if typed is not None else str(figure.start)
+        chosen = typed.text if typed else str(figure.start)
         if chosen not in [c.id for c in figure.choices]:
             raise BadInput("field_invalid", f"{figure.label}: there is no such choice.", "Choose again.", figure.id)
         return chosen
     if figure.kind == "rows":
-        own: Unit = unit if typed is not None else "mm"
-        text = str(figure.start) if typed is None else typed
-        return rows_of(figure.columns, text, own, figure.label, figure.id, figure.least_rows)
+        lines = typed or Typed(text=str(figure.start), unit="mm")
+        return rows_of(figure.columns, lines.text, lines.unit, figure.label, figure.id, figure.least_rows)
     if typed is None:
         return float(figure.start)
-    return value_of(figure.kind, typed, unit, figure.label, figure.bounds, figure.id)
+    return value_of(figure.kind, typed.text, typed.unit, figure.label, figure.bounds, figure.id)
 
 
-def _pieces(figure: Figure, typed: str | None, drawers: Sequence[Stock]) -> tuple[tuple[float, int], ...]:
+def _pieces(figure: Figure, typed: str, drawers: Sequence[Stock]) -> tuple[tuple[float, int], ...]:
     """A drawer of the Shop; where there is none the sizes that the sum starts with."""
     mine = [one for one in drawers if one.kind == figure.stock]
     if typed:
@@ -248,40 +261,43 @@ def _pieces(figure: Figure, typed: str | None, drawers: Sequence[Stock]) -> tupl
 
 def _shown(
     figure: Figure,
-    texts: Mapping[str, str],
+    texts: Mapping[str, Typed],
     follows: bool,
     values: Values | None,
     known: Mapping[str, Any],
     unit: Unit,
     drawers: Sequence[Stock],
 ) -> FigureOut:
-    plain = figure.kind not in ("choice", "rows", "stock")
+    typed = None if follows else texts.get(figure.id)
+    mine = [one for one in drawers if one.kind == figure.stock]
     value: float | None = None
-    if plain and follows:
-        value = values[figure.id] if values is not None else None
-    elif plain:
-        value = known.get(figure.id)
-    if figure.id in texts and not follows:
-        text = texts[figure.id]
+    if figure.kind not in ("choice", "rows", "stock"):
+        value = known.get(figure.id) if not follows else values[figure.id] if values else None
+    if typed and (typed.unit == unit or figure.id not in known or figure.kind in ("choice", "stock")):
+        text = typed.text
     elif figure.kind == "rows":
-        text = _in_unit(figure, unit)
-    elif not plain:
-        text = str(figure.start) if figure.kind == "choice" else ""
+        text = _in_unit(figure, known.get(figure.id, ()), unit)
+    elif figure.kind == "stock":
+        text = mine[0].id if mine else ""
+    elif figure.kind == "choice":
+        text = str(figure.start)
     else:
         text = "" if value is None else written(figure.kind, value, unit)
-    mine = [one for one in drawers if one.kind == figure.stock]
-    choices = tuple(Choice(id=one.id, label=one.name) for one in mine) or figure.choices
-    if figure.kind == "stock" and not text and mine:
-        text = mine[0].id
     return FigureOut(
-        id=figure.id, label=figure.label, kind=figure.kind, text=text,
-        beside="" if value is None else beside(figure.kind, value, unit), unit=word_of(figure.kind, unit, figure.unit),
-        follows=follows, hint=figure.hint, choices=choices,
-    )  # fmt: skip
+        id=figure.id,
+        label=figure.label,
+        kind=figure.kind,
+        text=text,
+        beside="" if value is None else beside(figure.kind, value, unit),
+        unit=word_of(figure.kind, unit, figure.unit),
+        follows=follows,
+        hint=figure.hint,
+        choices=tuple(Choice(id=one.id, word=one.name) for one in mine) or figure.choices,
+    )
 
 
-def _in_unit(figure: Figure, unit: Unit) -> str:
-    """The lines that a sum starts with, written in the unit of the screen."""
-    rows = rows_of(figure.columns, str(figure.start), "mm", figure.label, figure.id, 0)
-    kinds = figure.columns * max(len(r) for r in rows) if len(figure.columns) == 1 else figure.columns
+def _in_unit(figure: Figure, rows: Sequence[Sequence[float]], unit: Unit) -> str:
+    """Lines written in the unit of the screen."""
+    widest = max((len(row) for row in rows), default=0)
+    kinds = figure.columns * widest if len(figure.columns) == 1 else figure.columns
     return "\n".join("  ".join(written(k, v, unit) for k, v in zip(kinds, row, strict=False)) for row in rows)

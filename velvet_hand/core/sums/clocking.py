@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 
 from ..angles import apart, direction_deg, rect
+from ..fields import Choice
 from ..fit.parts import split_parts
 from ..wording import Text, length, strong, text
-from .base import Choice, Figure, Sum, Values, Way
-from .drawing import Picture, Sketch
+from .base import Figure, Sum, Values, Way
+from .drawing import Picture, Sketch, Style
 from .kinds import Bounds
 from .runout import NOT_LESS, OUTSIDE
 
@@ -41,21 +42,28 @@ def _clock_told(v: Values) -> tuple[Text, ...]:
 
 
 def _clock_drawn(v: Values) -> Picture:
+    left = text(length(v["left"]), " TIR left")
+    return _vectors(v, v["plate"], v["chuck"], left, "Plate and chuck as vectors", "vectors to scale with each other")
+
+
+def _vectors(v: Values, plate_mm: float, chuck_mm: float, left: Text, what: str, scale: str) -> Picture:
+    """Both in the ring of bolt holes, the chuck turned."""
     sk, n = Sketch(), int(v["bolts"])
     sk.circle(0, 0, 50, "holder")
     for k in range(n):
         at = rect(42, 90 + 360 * k / n)
         sk.circle(at.real, at.imag, 3, "part")
-    big = max(v["plate"], v["chuck"], 1e-9)
-    plate, chuck = rect(30 * v["plate"] / big, v["plate_at"]), rect(30 * v["chuck"] / big, v["chuck_at"] + v["turn"])
-    for end, word, style in ((plate, "plate", "high"), (chuck, "chuck", "aim")):
-        sk.line((0, 0), (end.real, end.imag), style="high" if style == "high" else "aim")
-        tip = end / abs(end) * 34 if abs(end) else 34 + 0j
-        sk.label(tip.real, tip.imag, word, style="high" if style == "high" else "aim", dy=10)
-    sk.label(0, -50, length(v["left"]), " TIR left", dy=-16)
-    return sk.done(
-        "Plate and chuck as vectors, the chuck turned to its best bolt holes.", "vectors to scale with each other"
+    big = max(plate_mm, chuck_mm, 1e-9)
+    styles: tuple[tuple[complex, str, Style], ...] = (
+        (rect(30 * plate_mm / big, v["plate_at"]), "plate", "high"),
+        (rect(30 * chuck_mm / big, v["chuck_at"] + v["turn"]), "chuck", "aim"),
     )
+    for end, word, style in styles:
+        sk.line((0, 0), (end.real, end.imag), style=style)
+        tip = end / abs(end) * 34 if abs(end) else 34 + 0j
+        sk.label(tip.real, tip.imag, word, style=style, dy=10)
+    sk.label(0, -50, left, dy=-16)
+    return sk.done(f"{what}, the chuck turned to its best bolt holes.", scale)
 
 
 def _spots(v: Values) -> dict[str, float]:
@@ -75,9 +83,7 @@ def _spots_told(v: Values) -> tuple[Text, ...]:
 
 
 def _spots_drawn(v: Values) -> Picture:
-    return _clock_drawn(v.with_({"plate": 1.0, "chuck": 1.0, "left": 0.0})).model_copy(
-        update={"about": "The two high spots, the chuck turned to its best bolt holes.", "scale": "sizes not known"}
-    )
+    return _vectors(v, 1.0, 1.0, text("opposite to ", f"{v['miss']:.0f}°"), "The two high spots", "sizes not known")
 
 
 # Reversal
@@ -150,9 +156,9 @@ def _dowel_drawn(v: Values) -> Picture:
     sk.circle(0, 0, 30, "part")
     sk.line((0, 0), ((at * 42).real, (at * 42).imag), style="aim")
     sk.label((at * 62).real, (at * 62).imag, length(v["move"]), style="aim")
-    high = rect(30, v["high"])
+    high, inside = rect(30, v["high"]), rect(18, v["high"] + 20)
     sk.circle(high.real, high.imag, 2, "high")
-    sk.label(high.real, high.imag, "high", style="high", dy=-16)
+    sk.label(inside.real, inside.imag, "high", style="high")
     return sk.done("The bore, its high spot, and which way the housing goes.", "not to scale")
 
 
@@ -214,7 +220,7 @@ SUMS = (
         figures=(
             Figure(id="tir", label="TIR", kind="reading", start=0.42, bounds=NOT_LESS),
             Figure(id="high", label="High at", kind="direction", start=305.0),
-            Figure(id="surface", label="Read in", kind="choice", start="bore", choices=(Choice(id="bore", label="bore"), OUTSIDE[0])),
+            Figure(id="surface", label="Read in", kind="choice", start="bore", choices=(Choice(id="bore", word="bore"), OUTSIDE[0])),
             Figure(id="sag", label="Sag of the arm, on a level axis", kind="reading", start=0.015, bounds=NOT_LESS),
             Figure(id="drawer", label="From the drawer", kind="stock", stock="dowels", start="0.05 0.1 0.2 0.3"),
             Figure(id="move", label="The housing goes", kind="reading"),

@@ -7,9 +7,10 @@ import math
 from ..angles import rect
 from ..errors import BadInput
 from ..fit.packing import centre_after, choose_packing, exact_shims, reach_mm
-from ..wording import Text, joined, length, size, strong, text, turn_words
+from ..wording import Text, joined, length, strong, text, turn_words
 from .base import Figure, Sum, Values, Way
-from .drawing import Picture, Sketch
+from .drawing import Anchor, Picture, Sketch
+from .kinds import sized
 from .runout import NOT_LESS, POSITIVE
 
 FAMILY, RANK = "Jaws, keys, packing", 20
@@ -33,8 +34,9 @@ def _face(angles: tuple[float, ...], radius: float, at: complex, reach: list[flo
         _jaw(sk, deg, r, radius * 0.45, radius * 0.6)
         away = rect(r + radius * 0.3, deg)
         sk.label(away.real, away.imag, f"{number}")
-        out = rect(r + radius * 0.85, deg)
-        sk.label(out.real, out.imag, word, style="aim")
+        out, side = rect(r + radius * 0.65, deg), math.cos(math.radians(deg))
+        anchor: Anchor = "middle" if abs(side) < 0.3 else "start" if side > 0 else "end"
+        sk.label(out.real, out.imag, word, style="aim", anchor=anchor, dx=6 * side, dy=14 * math.sin(math.radians(deg)))
     sk.circle(at.real, at.imag, radius)
     for x, y in ((radius * 1.2, 0.0), (0.0, radius * 1.2)):
         sk.line((-x, -y), (x, y), style="axis")
@@ -48,15 +50,15 @@ def _face(angles: tuple[float, ...], radius: float, at: complex, reach: list[flo
 def _opening_told(v: Values) -> tuple[Text, ...]:
     way = "out" if v["move"] > 0 else "in"
     return (
-        text("Each jaw goes ", size(abs(v["move"])), f" {way}. Set one, count its ring, and set the others alike."),
+        text("Each jaw goes ", sized(abs(v["move"])), f" {way}. Set one, count its ring, and set the others alike."),
     )
 
 
 def _opening_drawn(v: Values) -> Picture:
     r = v["diameter"] / 2
     sk = _face(FOUR, r, 0j, [v["gap"] / 2] * 4, [text()] * 4)
-    sk.dim((-v["gap"] / 2, -r * 0.35), (v["gap"] / 2, -r * 0.35), "now ", size(v["gap"]))
-    sk.dim((-r, r * 0.35), (r, r * 0.35), "part ", size(v["diameter"]), style="aim")
+    sk.dim((-v["gap"] / 2, -r * 0.35), (v["gap"] / 2, -r * 0.35), "now ", sized(v["gap"]))
+    sk.dim((-r, r * 0.35), (r, r * 0.35), "part ", sized(v["diameter"]), style="aim")
     return sk.done("Four jaws as they stand now, and the part that goes between them.")
 
 
@@ -75,7 +77,7 @@ def _key_told(v: Values) -> tuple[Text, ...]:
 def _key_drawn(v: Values) -> Picture:
     sk, turn = Sketch(), min(max(v["turn"], -359.0), 359.0)
     sk.circle(0, 0, 20, "holder")
-    sk.box(-6, -6, 12, 12, "part")
+    sk.circle(0, 0, 6)
     for at, style in ((90.0, "axis"), (90.0 - turn, "aim")):
         end = rect(60, at)
         sk.line((0, 0), (end.real, end.imag), style="axis" if style == "axis" else "aim")
@@ -100,14 +102,14 @@ def _throw(v: Values) -> dict[str, float]:
 
 def _throw_told(v: Values) -> tuple[Text, ...]:
     return (
-        text("Opposite jaws differ by up to ", size(2 * v["throw"]), ", twice the throw. A plunger reads ", size(2 * v["throw"]), " TIR."),
+        text("Opposite jaws differ by up to ", sized(2 * v["throw"]), ", twice the throw: that is the TIR a plunger reads."),
         text("Out of balance: start slow, and take the speed limit from the machine’s manual and the shop’s rules."),
     )  # fmt: skip
 
 
 def _throw_drawn(v: Values) -> Picture:
     reach = [v[f"jaw{n}"] for n in range(1, 5)]
-    sk = _face(FOUR, v["diameter"] / 2, rect(v["throw"], v["toward"]), reach, [text(size(r)) for r in reach])
+    sk = _face(FOUR, v["diameter"] / 2, rect(v["throw"], v["toward"]), reach, [text(sized(r)) for r in reach])
     return sk.done("Four jaws and the part off center by the throw.")
 
 
@@ -217,7 +219,7 @@ SUMS = (
         ways=(
             Way(("move",), lambda v: {"move": (v["diameter"] - v["gap"]) / 2}),
             Way(("gap",), lambda v: {"gap": _gap(v)}),
-            Way(("diameter",), lambda v: {"diameter": v["gap"] + 2 * v["move"]}),
+            Way(("diameter",), lambda v: {"diameter": v["gap"] + 2 * v["move"]}, rare=True),
         ),
         tell=_opening_told, draw=_opening_drawn,
     ),
@@ -232,7 +234,7 @@ SUMS = (
         ways=(
             Way(("turn",), lambda v: {"turn": 360 * v["move"] / v["lead"]}),
             Way(("move",), lambda v: {"move": v["turn"] * v["lead"] / 360}),
-            Way(("lead",), lambda v: {"lead": _lead(v)}),
+            Way(("lead",), lambda v: {"lead": _lead(v)}, rare=True),
         ),
         tell=_key_told, draw=_key_drawn,
     ),

@@ -12,6 +12,7 @@ from ..errors import BadInput
 from ..filling import size_unit
 from ..model import Model
 from ..units import MM_PER, UNIT_WORD, Unit, check_comma, format_length, parse_length
+from ..wording import Length, size
 
 Kind = Literal[
     "reading", "size", "angle", "direction", "number", "count", "force", "mass", "torque", "warmth", "choice", "rows", "stock"
@@ -115,6 +116,11 @@ def beside(kind: Kind, value: float, unit: Unit) -> str:
             return f"{value:.{dual.decimals}f} {dual.metric}"
         return f"{value / dual.per:.{dual.decimals}f} {dual.inch}"
     return ""
+
+
+def sized(mm: float) -> Length:
+    """A size as sums write it: to a micrometer, or a tenth of a thou."""
+    return size(mm, exact=True)
 
 
 def dms(deg: float) -> str:

@@ -6,10 +6,11 @@ import math
 
 from ..angles import rect
 from ..errors import BadInput
-from ..wording import Text, length, size, strong, text
-from .base import Choice, Figure, Sum, Values, Way
+from ..fields import Choice
+from ..wording import Text, length, strong, text
+from .base import Figure, Sum, Values, Way
 from .drawing import Picture, Sketch
-from .kinds import Bounds, dms
+from .kinds import Bounds, dms, sized
 from .runout import NOT_LESS, POSITIVE
 from .vise import OVER
 
@@ -32,7 +33,7 @@ def _rods_told(v: Values) -> tuple[Text, ...]:
             "What lies on them is ",
             length(abs(v["rise"])),
             " out over ",
-            size(v["apart"]),
+            sized(v["apart"]),
             ": take it off, or turn the rods end for end and take the mean.",
         ),
     )
@@ -59,8 +60,8 @@ def _rods_drawn(v: Values) -> Picture:
             sk.circle(x, r, r)
     if not vee:
         sk.line((-26, 0), (116, 0), style="ground")
-    sk.label(0, -6, size(v["one"]), dy=-16)
-    sk.label(90, -6, size(v["other"]), dy=-16)
+    sk.label(0, -6, sized(v["one"]), dy=-16)
+    sk.label(90, -6, sized(v["other"]), dy=-16)
     return sk.done(
         "Two rods of unequal size, " + ("each in a vee" if vee else "on a face") + ".", "difference not to scale"
     )
@@ -101,7 +102,7 @@ def _rotate_drawn(v: Values) -> Picture:
     far = rect(math.hypot(80, 44), turn + math.degrees(math.atan2(44, 80)))
     sk.circle(80, 44, 2, "dim")
     sk.circle(far.real, far.imag, 2, "aim")
-    sk.label(far.real, far.imag, size(v["new_x"]), ", ", size(v["new_y"]), style="aim", dy=16)
+    sk.label(far.real, far.imag, sized(v["new_x"]), ", ", sized(v["new_y"]), style="aim", dy=16)
     sk.arc(0, 0, 108, 0, turn or 0.3)
     sk.label(112, 8 if turn >= 0 else -8, dms(v["turn"]), anchor="start", dx=4)
     return sk.done("The part as it lies, the drawing’s axes, and the feature in the machine’s.", "turn not to scale")
@@ -138,13 +139,13 @@ def _dish_drawn(v: Values) -> Picture:
     sk.line((-50, -34), *points, (50, -34), style="part", closed=True)
     sk.line((-50, points[0][1]), (50, points[0][1]), style="axis")
     sk.dim((0, -9), (0, points[0][1]), length(v["dish"]), style="aim")
-    sk.dim((-50, -44), (50, -44), "cut ", size(v["cut"]))
+    sk.dim((-50, -44), (50, -44), "cut ", sized(v["cut"]))
     sk.line((-62, 14), (62, 14), style="edge")
-    sk.label(0, 14, "cutter ", size(v["cutter"]), dy=14)
+    sk.label(0, 14, "cutter ", sized(v["cutter"]), dy=14)
     return sk.done("A face from the end of the cut: hollow where the cutter leans along the feed.", "dish not to scale")
 
 
-ON = (Choice(id="face", label="on a flat face"), Choice(id="vee", label="in a vee"))
+ON = (Choice(id="face", word="on a flat face"), Choice(id="vee", word="in a vee"))
 
 SUMS = (
     Sum(

@@ -10,7 +10,7 @@ from scipy.special import stdtrit
 from ..errors import BadInput
 from ..fit.line import LineFit, fit_line
 from ..fit.plane import PlaneFit, fit_plane
-from ..wording import Text, length, signed, strong, text
+from ..wording import Length, Text, length, signed, strong, text
 from .base import Figure, Sum, Values, Way
 from .drawing import Picture, Sketch
 from .kinds import Bounds
@@ -73,7 +73,12 @@ def _line_drawn(v: Values) -> Picture:
         place = (100 * (at - low) / wide, k * (height - fit.at(low)))
         wild = index in fit.left_out
         sk.circle(*place, 1.4, "high" if wild else "dim")
-        sk.label(*place, signed(height), dy=14 if index % 2 else -16, style="high" if wild else "dim")
+        sk.label(
+            *place,
+            Length(mm=height, signed=True, bare=True),
+            dy=14 if index % 2 else -16,
+            style="high" if wild else "dim",
+        )
     return sk.done("Readings along an edge and the line through them.", "heights not to scale")
 
 
@@ -145,7 +150,7 @@ def _heights_drawn(spots: list[tuple[float, float, float]], wild: tuple[int, ...
         bad = index in wild
         sk.circle(*at, 1.0 + 2.2 * min(max((h - low) / span, 0), 1), "high" if bad else "aim")
         if len(spots) <= 30:
-            sk.label(*at, signed(h), dy=-17, style="high" if bad else "edge")
+            sk.label(*at, Length(mm=h, signed=True, bare=True), dy=-17, style="high" if bad else "edge")
     return sk.done("Heights from above; the larger the spot, the higher.", "")
 
 

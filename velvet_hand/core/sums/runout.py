@@ -7,12 +7,13 @@ from fractions import Fraction
 
 from ..angles import rect
 from ..errors import BadInput
+from ..fields import Choice
 from ..fit.circle import CircleFit, fit_circle
 from ..gauge import Gauge
-from ..wording import Text, length, signed, size, strong, text
-from .base import Choice, Figure, Sum, Values, Way
+from ..wording import Text, length, signed, strong, text
+from .base import Figure, Sum, Values, Way
 from .drawing import Picture, Sketch
-from .kinds import Bounds
+from .kinds import Bounds, sized
 
 FAMILY, RANK = "Runout, round parts", 10
 POSITIVE = Bounds(least=0.0, open_least=True)
@@ -127,7 +128,7 @@ def _inch_drawn(v: Values) -> Picture:
     sk.box(0, 0, wide, 18, "part")
     for i in range(11):
         sk.line((10.0 * i, 18), (10.0 * i, 10 if i % 5 else 5))
-    sk.dim((0, 26), (wide, 26), size(v["mm"]))
+    sk.dim((0, 26), (wide, 26), sized(v["mm"]))
     return sk.done("A length, in every unit.")
 
 
@@ -188,7 +189,7 @@ def _circle_drawn(v: Values) -> Picture:
     )
 
 
-OUTSIDE = (Choice(id="outside", label="outside"), Choice(id="bore", label="bore"))
+OUTSIDE = (Choice(id="outside", word="outside"), Choice(id="bore", word="bore"))
 
 SUMS = (
     Sum(

@@ -6,12 +6,13 @@ import math
 
 from ..angles import rect
 from ..errors import BadInput
+from ..fields import Choice
 from ..fit.beam import Gives, droop_mm, tail_ratio
 from ..fit.bend import Bend, find_bend, off_line
-from ..wording import Text, length, signed, size, strong, text
-from .base import Choice, Figure, Sum, Values, Way
+from ..wording import Text, bare, length, signed, strong, text
+from .base import Figure, Sum, Values, Way
 from .drawing import Picture, Sketch
-from .kinds import Bounds, dms
+from .kinds import Bounds, dms, sized
 from .runout import NOT_LESS, POSITIVE
 
 FAMILY, RANK = "Shafts, centers, taper", 50
@@ -47,9 +48,9 @@ def _bend_told(v: Values) -> tuple[Text, ...]:
             text(
                 strong("Bent"),
                 " at ",
-                size(found.place_mm),
+                sized(found.place_mm),
                 " ± ",
-                size(2 * found.u_place_mm),
+                sized(2 * found.u_place_mm),
                 ": ",
                 length(found.height_mm),
                 " high, TIR ",
@@ -79,7 +80,7 @@ def _bend_drawn(v: Values) -> Picture:
     sk.line(*points, style="edge")
     for (x, y), c in zip(points, off, strict=True):
         sk.circle(x, y, 1.4, "aim")
-        sk.label(x, y, length(2 * abs(c)), dy=14)
+        sk.label(x, y, bare(2 * abs(c)), dy=14)
     x = 100 * (found.place_mm - low) / wide
     sk.line((x, -10), (x, 34), style="high")
     sk.label(x, -10, f"high at {found.high_deg:.0f}°", dy=-14, style="high")
@@ -109,8 +110,8 @@ def _taper_drawn(v: Values) -> Picture:
     sk.line((-5, 0), (105, 0), style="axis")
     sk.line((0, 0), (-8, -5), (-8, 5), style="holder", closed=True)
     sk.line((100, 0), (108, -5), (108, 5), style="holder", closed=True)
-    sk.dim((20, -26), (80, -26), size(v["over"]))
-    sk.dim((0, -40), (100, -40), "between centers ", size(v["work"]))
+    sk.dim((20, -26), (80, -26), sized(v["over"]))
+    sk.dim((0, -40), (100, -40), "between centers ", sized(v["work"]))
     sk.label(104, 5, "over by ", length(abs(v["over_by"])), style="aim", dy=14)
     return sk.done("A taper between centers, the tailstock set over.", "taper not to scale")
 
@@ -144,7 +145,7 @@ def _bar_drawn(v: Values) -> Picture:
     sk.line((-10, 0), (112, 0), style="axis")
     sk.line((-1, 0), (-9, -5), (-9, 5), style="holder", closed=True)
     sk.line((101, lean), (109, lean - 5), (109, lean + 5), style="holder", closed=True)
-    sk.dim((20, -18), (80, -18), "read over ", size(v["over"]))
+    sk.dim((20, -18), (80, -18), "read over ", sized(v["over"]))
     sk.label(105, lean, signed(v["across"]), style="aim", dx=14, anchor="start")
     return sk.done("A bar between centers from above, the tailstock off to a side.", "offset not to scale")
 
@@ -177,9 +178,9 @@ def _collars_drawn(v: Values) -> Picture:
     sk.box(0, -5, 110, 10, "ghost")
     for x, key in ((14.0, "near"), (86.0, "far")):
         sk.box(x, -12, 14, 24, "part")
-        sk.label(x + 7, 12, size(v[f"chuck_{key}"]), dy=14)
-        sk.label(x + 7, -12, size(v[f"centers_{key}"]), dy=-16, style="aim")
-    sk.dim((21, -34), (93, -34), size(v["apart"]))
+        sk.label(x + 7, 12, sized(v[f"chuck_{key}"]), dy=14)
+        sk.label(x + 7, -12, sized(v[f"centers_{key}"]), dy=-16, style="aim")
+    sk.dim((21, -34), (93, -34), sized(v["apart"]))
     sk.label(-14, 22, "in the chuck", dy=14, anchor="start")
     sk.label(-14, -22, "between centers", dy=-16, style="aim", anchor="start")
     return sk.done("A bar with two collars, cut in one setting: in the chuck, and between centers.")
@@ -238,7 +239,7 @@ def _small(v: Values) -> float:
 
 MARK = Figure(id="mark", label="One graduation", kind="reading", start=0.001, bounds=POSITIVE)
 WORK = Figure(id="work", label="Between the centers", kind="size", start=300.0, bounds=POSITIVE)
-GIVES = (Choice(id="tips", label="tips on its flange"), Choice(id="bends", label="bends"))
+GIVES = (Choice(id="tips", word="tips on its flange"), Choice(id="bends", word="bends"))
 
 SUMS = (
     Sum(
@@ -276,7 +277,7 @@ SUMS = (
         ways=(
             Way(("over_by",), lambda v: {"over_by": (v["large"] - v["small"]) / 2 * v["work"] / v["over"]}),
             Way(("small",), lambda v: {"small": _small(v)}),
-            Way(("large",), lambda v: {"large": v["small"] + 2 * v["over_by"] * v["over"] / v["work"]}),
+            Way(("large",), lambda v: {"large": v["small"] + 2 * v["over_by"] * v["over"] / v["work"]}, rare=True),
         ),
         tell=_taper_told, draw=_taper_drawn,
     ),

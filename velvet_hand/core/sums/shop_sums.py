@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 
 from ..errors import BadInput
+from ..fields import Choice
 from ..wording import Text, joined, length, signed, strong, text
-from .base import Choice, Figure, Sum, Values, Way
+from .base import Figure, Sum, Values, Way
 from .drawing import Picture, Sketch
 from .kinds import Bounds, beside, written
 from .runout import NOT_LESS, POSITIVE, off_centre
@@ -191,8 +192,8 @@ def _budget_drawn(v: Values) -> Picture:
 
 
 OF = (
-    Choice(id="steel", label="steel"), Choice(id="iron", label="cast iron"), Choice(id="alu", label="aluminum"),
-    Choice(id="brass", label="brass"), Choice(id="granite", label="granite"),
+    Choice(id="steel", word="steel"), Choice(id="iron", word="cast iron"), Choice(id="alu", word="aluminum"),
+    Choice(id="brass", word="brass"), Choice(id="granite", word="granite"),
 )  # fmt: skip
 
 SUMS = (

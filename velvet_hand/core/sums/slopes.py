@@ -6,10 +6,10 @@ import math
 
 from ..errors import BadInput
 from ..fit.stack import fewest
-from ..wording import Text, joined, length, signed, size, strong, text
+from ..wording import Text, joined, length, signed, strong, text
 from .base import Figure, Sum, Values, Way
 from .drawing import Picture, Sketch
-from .kinds import Bounds, dms
+from .kinds import Bounds, dms, sized
 from .runout import POSITIVE
 
 FAMILY, RANK = "Angles", 35
@@ -83,12 +83,12 @@ def _sine_drawn(v: Values) -> Picture:
         level += high
     sk.circle(0, r, r)
     sk.circle(100 * c, r + up, r)
-    sk.dim((100 * c + 18, up), (100 * c + 18, 0), size(v["height"]), style="aim")
+    sk.dim((100 * c + 18, up), (100 * c + 18, 0), sized(v["height"]), style="aim")
     sk.line((0, r), (70, r), style="axis")
     sk.arc(0, r, 50, 0, max(v["angle"], 0.5))
     mid = math.radians(v["angle"] / 2)
     sk.label(50 * math.cos(mid), r + 50 * math.sin(mid), dms(v["angle"]), dx=8, anchor="start")
-    sk.label(50 * c - 24 * s, r + 50 * s + 24 * c, size(v["bar"]), " between the rolls", dy=14)
+    sk.label(50 * c - 24 * s, r + 50 * s + 24 * c, sized(v["bar"]), " between the rolls", dy=14)
     return sk.done("A sine bar on its stack, the angle drawn as it is.")
 
 
@@ -152,7 +152,7 @@ SUMS = (
         ),
         ways=(
             Way(("height",), _height), Way(("angle",), _angle),
-            Way(("bar",), lambda v: {"bar": _bar_for(v)}),
+            Way(("bar",), lambda v: {"bar": _bar_for(v)}, rare=True),
         ),
         tell=_sine_told, draw=_sine_drawn,
     ),

@@ -6,10 +6,10 @@ import math
 
 from ..angles import direction_deg, rect
 from ..errors import BadInput
-from ..wording import Text, length, signed, size, strong, text
+from ..wording import Text, length, signed, strong, text
 from .base import Figure, Sum, Values, Way
 from .drawing import Picture, Sketch
-from .kinds import dms
+from .kinds import dms, sized
 from .runout import NOT_LESS, POSITIVE
 
 FAMILY, RANK = "Vise, slope, shims", 30
@@ -53,8 +53,8 @@ def _slope_drawn(v: Values) -> Picture:
     _leaning(sk, up)
     part = 100 * min(v["part"], v["over"]) / max(v["part"], v["over"])
     sk.dim((100, 0), (100, up or 0.5), signed(v["rise"]), style="aim")
-    sk.dim((0, -14), (100 if v["over"] >= v["part"] else part, -14), size(v["over"]))
-    sk.dim((0, -34), (part if v["over"] >= v["part"] else 100, -34), "part ", size(v["part"]))
+    sk.dim((0, -14), (100 if v["over"] >= v["part"] else part, -14), sized(v["over"]))
+    sk.dim((0, -34), (part if v["over"] >= v["part"] else 100, -34), "part ", sized(v["part"]))
     return sk.done("An edge that leans over its length, seen from above.", "lean not to scale")
 
 
@@ -74,16 +74,18 @@ def _shim_told(v: Values) -> tuple[Text, ...]:
 
 def _shim_drawn(v: Values) -> Picture:
     sk, up = Sketch(), _sign(v["rise"], 12)
-    sk.line((-10, -16), (120, -16), style="ground")
+    base = max(-up, 0.0)
+    sk.line((-10, -24), (120, -24), style="ground")
     for x in (12.0, 88.0):
-        low = -16 + (up if up > 0 else 0) * x / 100 if up > 0 else -16 + (-up) * (100 - x) / 100
-        sk.box(x - 6, -16, 12, low + 16 or 0.4, "holder")
-    base = 0.0 if up > 0 else -up
+        sk.box(x - 6, -24, 12, 8 + base + up * x / 100, "holder")
     sk.line((0, -16 + base), (100, -16 + base + up), (100, 2 + base + up), (0, 2 + base), style="part", closed=True)
-    low_x = 12.0 if up > 0 else 88.0
-    sk.label(low_x, -16, length(abs(v["shim"])), style="aim", dy=-18)
-    sk.dim((12, 26), (88, 26), "supports ", size(v["apart"]))
-    sk.dim((0, 42), (100, 42), "read over ", size(v["over"]))
+    low_x, high_x = (12.0, 88.0) if up > 0 else (88.0, 12.0)
+    level, low = -16 + base + up * high_x / 100, -16 + base + up * low_x / 100
+    sk.line((0, level), (100, level), style="ghost")
+    sk.box(low_x - 6, low, 12, max(level - low, 0.3), "aim")
+    sk.label(low_x, -24, "shim ", length(abs(v["shim"])), style="aim", dy=-18)
+    sk.dim((12, 26), (88, 26), "supports ", sized(v["apart"]))
+    sk.dim((0, 42), (100, 42), "read over ", sized(v["over"]))
     return sk.done(
         "A face that rises over the length it was read on, and the two places it stands on.", "rise not to scale"
     )
@@ -125,7 +127,7 @@ def _aim_drawn(v: Values) -> Picture:
     at = 100 * (v["pivot"] - v["x_a"]) / span
     shown = min(max(at, -30.0), 130.0)
     sk.circle(shown, -14 + up * shown / 100, 3, "part")
-    sk.label(shown, -14 + up * shown / 100, "pivot", dy=-18)
+    sk.label(shown, -14 + up * shown / 100, "pivot", dy=-26)
     sk.line((-8, up * shown / 100), (112, up * shown / 100), style="aim")
     sk.label(0, 0, "A ", signed(v["y_a"]), dx=-10, anchor="end")
     sk.label(100, up, "B ", signed(v["y_b"]), dx=14, dy=12, anchor="start")

@@ -682,13 +682,13 @@ export interface components {
         };
         /**
          * Choice
-         * @description One of the answers of a figure that is chosen.
+         * @description One of the answers to a field.
          */
         Choice: {
             /** Id */
             id: string;
-            /** Label */
-            label: string;
+            /** Word */
+            word: string;
         };
         /**
          * ChuckScene
@@ -1177,7 +1177,8 @@ export interface components {
         };
         /**
          * Length
-         * @description A length in mm. ``size`` is a part's or chuck's size, shown in mm or inches; a ``bare`` one leaves its unit to the next.
+         * @description A length in mm. ``size`` is a part's or chuck's size, shown in mm or inches; an ``exact``
+         *     one of these to a micrometer; a ``bare`` length leaves its unit to the next.
          */
         Length: {
             /**
@@ -1185,6 +1186,11 @@ export interface components {
              * @default false
              */
             bare: boolean;
+            /**
+             * Exact
+             * @default false
+             */
+            exact: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1570,7 +1576,7 @@ export interface components {
         };
         /**
          * PictureLine
-         * @description A line through points; ``closed`` ones are filled.
+         * @description A line through points, x and y in turn; ``closed`` ones are filled.
          */
         PictureLine: {
             /**
@@ -1579,10 +1585,7 @@ export interface components {
              */
             closed: boolean;
             /** Points */
-            points: [
-                number,
-                number
-            ][];
+            points: number[];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2438,8 +2441,15 @@ export interface components {
         /**
          * SumIn
          * @description What was typed, the oldest first; what was typed last stays, and what it is an answer to is turned round.
+         *
+         *     ``stands`` is what the other fields show.
          */
         SumIn: {
+            /**
+             * Stands
+             * @default []
+             */
+            stands?: components["schemas"]["TypedFigure"][];
             /**
              * Typed
              * @default []
@@ -2679,13 +2689,18 @@ export interface components {
         };
         /**
          * TypedFigure
-         * @description A figure and what was typed into it.
+         * @description A figure, what was typed into it, and the unit of the screen then.
          */
         TypedFigure: {
             /** Figure */
             figure: string;
             /** Text */
             text: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "thou" | "tenth" | "mm" | "um";
         };
         /**
          * Undone

@@ -12,6 +12,7 @@
       <RouterLink v-if="prefs.lastSetup" :to="`/set-up/${prefs.lastSetup}`" :class="{ on: here === 'setup' }">
         Set-up
       </RouterLink>
+      <RouterLink to="/work-it-out" title="=" :class="{ on: here === 'work' }">Work it out</RouterLink>
       <RouterLink to="/logbook" :class="{ on: here === 'logbook' || here === 'log' }">Logbook</RouterLink>
       <RouterLink to="/shop" :class="{ on: here === 'shop' }">Shop</RouterLink>
     </nav>

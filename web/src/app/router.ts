@@ -20,6 +20,11 @@ export const router = createRouter({
       name: 'log',
       component: () => import('../features/logbook').then((m) => m.LogPage),
     },
+    {
+      path: '/work-it-out/:sum?',
+      name: 'work',
+      component: () => import('../features/work').then((m) => m.WorkPage),
+    },
     { path: '/shop', name: 'shop', component: () => import('../features/shop').then((m) => m.ShopPage) },
     { path: '/:rest(.*)*', name: 'nowhere', component: () => import('./Nowhere.vue') },
   ],

@@ -9,17 +9,26 @@ describe('lengths', () => {
   it('shows sizes in inches where the shop works in thou', () => {
     expect(formatSize(62, 'thou')).toBe('2.441 in')
     expect(formatSize(62, 'mm')).toBe('62.00 mm')
+    expect(formatSize(40.0125, 'mm', true)).toBe('40.013 mm')
+    expect(formatSize(62, 'tenth', true)).toBe('2.4409 in')
   })
   it('puts words, lengths and angles together', () => {
     const parts = [
       { kind: 'words' as const, text: 'aim ', strong: false },
-      { kind: 'length' as const, mm: -0.11176, signed: true, size: false, bare: false },
+      { kind: 'length' as const, mm: -0.11176, signed: true, size: false, exact: false, bare: false },
       { kind: 'angle' as const, deg: 23.6 },
     ]
     expect(plain(parts, 'thou', 0.00254)).toBe('aim \u22124.4 thou24°')
   })
   it('leaves the unit of a bare length to the one behind it', () => {
-    const length = { kind: 'length' as const, mm: 0.0254, signed: false, size: false, bare: true }
+    const length = {
+      kind: 'length' as const,
+      mm: 0.0254,
+      signed: false,
+      size: false,
+      exact: false,
+      bare: true,
+    }
     expect(plain([length], 'thou', 0.00254)).toBe('1.0')
   })
 })

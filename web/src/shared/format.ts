@@ -39,16 +39,17 @@ export function formatLength(mm: number, unit: Unit, resolutionMm: number, signe
   return `${bareLength(mm, unit, resolutionMm, signed)} ${WORD[unit]}`
 }
 
-/** A part's or chuck's size: mm, or inches when the shop works in thou. */
-export function formatSize(mm: number, unit: Unit): string {
-  return unit === 'thou' || unit === 'tenth' ? `${(mm / 25.4).toFixed(3)} in` : `${mm.toFixed(2)} mm`
+/** A part's or chuck's size: mm, or inches when the shop works in thou; an exact one to a micrometer, or a tenth. */
+export function formatSize(mm: number, unit: Unit, exact = false): string {
+  if (unit === 'thou' || unit === 'tenth') return `${(mm / 25.4).toFixed(exact ? 4 : 3)} in`
+  return `${mm.toFixed(exact ? 3 : 2)} mm`
 }
 
 /** One part of a text as plain words. */
 export function plainPart(part: Part, unit: Unit, resolutionMm: number): string {
   if (part.kind === 'words') return part.text
   if (part.kind === 'angle') return `${Math.round(part.deg)}°`
-  if (part.size) return formatSize(part.mm, unit)
+  if (part.size) return formatSize(part.mm, unit, part.exact)
   return (part.bare ? bareLength : formatLength)(part.mm, unit, resolutionMm, part.signed)
 }
 

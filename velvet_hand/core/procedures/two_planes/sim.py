@@ -48,6 +48,5 @@ SAMPLES = (
     Sample(
         part="Inking drum shaft", size="42 mm", limit="0.06 mm", machine="little-owl", holder="four-jaw-200",
         gauge="plunger-fine", days_ago=11, author="Tamsin", seed=22, choices={"near_z_mm": 30.0, "far_z_mm": 170.0},
-        picture="two-planes", shown="tap_round",
     ),
 )  # fmt: skip

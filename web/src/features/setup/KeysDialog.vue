@@ -36,7 +36,9 @@ const KEYS: [string, string][] = [
   ['Space, 1–9', 'Check off the cautions of a hold point'],
   ['+ −', 'Which way the needle went in the press test'],
   ['L', 'The log, and a note for it'],
+  ['K, M', 'A reading that was asked about is right, or what was meant'],
   ['Y', 'Why won’t it come in?'],
+  ['=', 'Work it out: any sum, beside the set-up'],
   ['P', 'Number pad on the screen'],
 ]
 </script>

@@ -19,7 +19,12 @@ const move: Schemas['Panel'] = {
     goes: 'falls',
     what: 'needle',
   },
-  why: [[words('Work sits '), { kind: 'length', mm: 0.21082, signed: false, size: false, bare: false }]],
+  why: [
+    [
+      words('Work sits '),
+      { kind: 'length', mm: 0.21082, signed: false, size: false, exact: false, bare: false },
+    ],
+  ],
   cautions: [],
   hold: false,
   ask: 'nothing',

@@ -1,0 +1,1 @@
+export { default as WorkPage } from './WorkPage.vue'

@@ -4,7 +4,7 @@ VAR="$(realpath -m "${VELVET_VAR:-$ROOT/var}")"
 SETUP="$ROOT/var/setup"
 STAMPS="$SETUP/stamps"
 PY="$ROOT/.venv/bin/python"
-PACKAGES=(python3 python3-venv ca-certificates postgresql)
+PACKAGES=(python3 python3-venv ca-certificates postgresql libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0)
 TEST_PACKAGES=(chromium libatomic1)
 cd "$ROOT"
 

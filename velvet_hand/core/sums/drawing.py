@@ -62,9 +62,10 @@ class Picture(Model):
 
 
 class Sketch:
-    """Draws in any measure, y upwards."""
+    """Draws in any measure, y upwards; ``letter`` is how wide one is in the frame."""
 
-    def __init__(self) -> None:
+    def __init__(self, letter: float = LETTER) -> None:
+        self._letter = letter
         self._lines: list[tuple[list[tuple[float, float]], Style, bool]] = []
         self._dims: list[tuple[tuple[float, float], tuple[float, float], Style]] = []
         self._circles: list[tuple[float, float, float, Style]] = []
@@ -114,7 +115,7 @@ class Sketch:
         """How far words reach out of the frame at the left and at the right."""
         left = right = 0.0
         for x, _, what, anchor, _, dx, _ in self._labels:
-            wide = LETTER * len(plain(what, "mm", 0.0001))
+            wide = self._letter * len(plain(what, "mm", 0.0001))
             start = WIDE / 2 + k * (x - x0) + dx - {"start": 0.0, "middle": wide / 2, "end": wide}[anchor]
             left, right = max(left, MARGIN - start), max(right, start + wide - (WIDE - MARGIN))
         return left, right

@@ -64,6 +64,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/paper.css": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The style sheet of papers
+         * @description For the pages to print.
+         */
+        get: operations["papers_paper_css_paper_css_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/check": {
         parameters: {
             query?: never;
@@ -276,6 +296,46 @@ export interface paths {
          * @description What could explain what was seen, and the quick test that tells most; its answer is sent as an event.
          */
         get: operations["setups_get_why_setups__setup_id__why_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setups/{setup_id}/{kind}.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A paper to print
+         * @description Black on white, on A4 or Letter.
+         */
+        get: operations["papers_paper_html_setups__setup_id___kind__html_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setups/{setup_id}/{kind}.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A paper as PDF
+         * @description The same as the page.
+         */
+        get: operations["papers_paper_pdf_setups__setup_id___kind__pdf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2933,6 +2993,35 @@ export interface operations {
             };
         };
     };
+    papers_paper_css_paper_css_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The paper */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/css": string;
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     setups_check_plan_plans_check_post: {
         parameters: {
             query?: never;
@@ -3379,6 +3468,94 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhyView"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    papers_paper_html_setups__setup_id___kind__html_get: {
+        parameters: {
+            query?: {
+                size?: ("a4" | "letter") | null;
+                unit?: ("thou" | "tenth" | "mm" | "um") | null;
+            };
+            header?: never;
+            path: {
+                setup_id: string;
+                kind: "record" | "sheet";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The paper */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    papers_paper_pdf_setups__setup_id___kind__pdf_get: {
+        parameters: {
+            query?: {
+                size?: ("a4" | "letter") | null;
+                unit?: ("thou" | "tenth" | "mm" | "um") | null;
+            };
+            header?: never;
+            path: {
+                setup_id: string;
+                kind: "record" | "sheet";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The paper */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description Not here */

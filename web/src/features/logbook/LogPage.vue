@@ -21,7 +21,9 @@
         <RouterLink v-if="view.standing" class="button" :to="`/set-up/${view.id}`">Go on</RouterLink>
         <a class="button" :href="`/api/setups/${view.id}/log.csv`" download>CSV</a>
         <a class="button" :href="`/api/setups/${view.id}/events.json`" download>JSON</a>
-        <button class="button" type="button" @click="print">Print</button>
+        <a class="button" :href="paper('sheet.html')" target="_blank">Sheet</a>
+        <a class="button" :href="paper('record.html')" target="_blank">Record</a>
+        <a class="button" :href="paper('record.pdf')" target="_blank">PDF</a>
       </nav>
     </header>
     <div class="columns">
@@ -75,7 +77,8 @@ const { data: record, run: runRecord } = useLatest(() =>
 void run()
 void runRecord()
 
-const print = (): void => window.print()
+/** A paper of this set-up, in the unit of the screen. */
+const paper = (name: string): string => `/api/setups/${id}/${name}?unit=${prefs.unit}`
 </script>
 
 <style scoped>
@@ -98,7 +101,9 @@ h1 {
 }
 .ways {
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
+  justify-content: end;
 }
 .columns {
   display: grid;
@@ -107,13 +112,5 @@ h1 {
 }
 .chuck {
   height: auto;
-}
-@media print {
-  .ways {
-    display: none;
-  }
-  .page {
-    overflow: visible;
-  }
 }
 </style>

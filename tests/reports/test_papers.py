@@ -1,0 +1,127 @@
+"""Papers say what the set-up says: asked, found, read, checked; of every procedure, in the unit asked for, and nothing else gets in."""
+
+from __future__ import annotations
+
+import re
+from functools import cache
+from xml.etree import ElementTree
+
+import numpy as np
+import pytest
+
+from tests.core.bench_person import Person
+from tests.support import there
+from velvet_hand.core.desk import desk
+from velvet_hand.core.desk.advice.builder import OUTCOME_WORDS, verdict_text
+from velvet_hand.core.operator import Operator
+from velvet_hand.core.procedures.registry import PROCEDURES, example, machine
+from velvet_hand.core.setup import events as ev
+from velvet_hand.core.setup.state import State
+from velvet_hand.core.wording import plain
+from velvet_hand.reports import page
+from velvet_hand.reports.paper import Paper, record, sheet
+
+ADDRESS = "http://127.0.0.1:8300/logbook/x"
+
+
+@cache
+def done(procedure: str) -> Operator:
+    rng, plan = np.random.default_rng(3), example(procedure, 3)
+    person = Operator(plan, machine(plan, rng), rng)
+    person.run(max_passes=12)
+    return person
+
+
+def words_of(html: str) -> str:
+    return re.sub(r"\s+", " ", re.sub(r"<svg.*?</svg>|<[^>]+>", " ", html, flags=re.S))
+
+
+def as_page(paper: Paper) -> str:
+    return words_of(page.html(paper, ADDRESS, "a4", "/paper.css"))
+
+
+@pytest.mark.parametrize("procedure", PROCEDURES)
+def test_a_record_says_what_was_found_and_how(procedure: str) -> None:
+    person = done(procedure)
+    state = person.state
+    paper = record(person.events, state)
+    verdict = there(state.verdict)
+    unit, res = state.plan.unit, state.plan.gauge.resolution_mm
+    assert paper.outcome == OUTCOME_WORDS[verdict.outcome]
+    assert paper.verdict == plain(verdict_text(verdict), unit, res)
+    assert len(there(paper.passes).rows) == len(state.passes)
+    assert [line.name for line in paper.facts].count("Indicator") == len(
+        {state.plan.gauge_in(s).name for s in state.plan.slots}
+    )
+    text = as_page(paper)
+    for said in (state.plan.part.name, state.plan.machine.name, state.plan.holder.name, state.plan.gauge.name, "Ode"):
+        assert said.replace("'", "&#39;").replace('"', "&#34;") in text
+    moves = [e for e in person.events if isinstance(e.body, ev.MoveDone)]
+    assert sum(line.what != "" for line in paper.done) >= len(moves)
+    assert ADDRESS in text
+    root = ElementTree.fromstring(paper.picture)  # it is whole, and carries no script
+    assert {child.tag.rpartition("}")[2] for child in root.iter()} <= {"svg", "polygon", "polyline", "circle", "text"}
+
+
+@pytest.mark.parametrize("procedure", PROCEDURES)
+def test_a_sheet_has_every_step_with_its_cautions_and_room_for_readings(procedure: str) -> None:
+    person = done(procedure)
+    path = PROCEDURES[procedure].path(person.state.plan)
+    paper = sheet(person.events[:1], person.state)
+    assert [s.title for s in paper.steps] == [s.title for s in path]
+    text = as_page(paper)
+    for step in path:
+        for caution in step.cautions:
+            assert caution.text.replace("'", "&#39;") in text
+    assert all(cell == "" for row in there(paper.readings).rows for cell in row)
+    assert paper.outcome == ""
+
+
+def test_readings_stand_as_they_were_read_in_the_unit_of_the_paper() -> None:
+    person = Person()
+    person.read_all(0.0, 0.0254, -0.0508, 0.0, closing=0.0)
+    person.send(ev.SpotMarked(pass_no=1, station_id="s4"))
+    state = _state(person)
+    thou = there(record(person.events, state, "thou").readings)
+    assert thou.heads[1:5] == ("Jaw 1", "Jaw 2", "Jaw 3", "Jaw 4")
+    assert thou.rows == (("1", "0.00", "+1.00", "\u22122.00", "bad spot", "0.00"),)
+    assert there(record(person.events, state, "mm").readings).rows[0][2] == "+0.025"
+
+
+def test_what_was_undone_is_not_on_the_paper_and_an_acceptance_is() -> None:
+    person = Person()
+    person.send(ev.Noted(text="chatter at the far end"))
+    person.send(ev.Noted(text="nonsense"))
+    person.undo()
+    person.send(ev.Accepted(reason="It goes to be ground."))
+    paper = record(person.events, _state(person))
+    assert paper.notes == ("chatter at the far end",)
+    assert (paper.outcome, paper.accepted) == ("Accepted", "It goes to be ground.")
+    assert any("safe" in s.title.lower() and len(s.cautions) == 5 for s in paper.steps)
+
+
+def _state(person: Person) -> State:
+    return desk.load(person.events)
+
+
+def test_nothing_typed_becomes_a_part_of_the_page() -> None:
+    person = Person()
+    person.send(ev.Noted(text="<script>alert(1)</script> & more"))
+    html = page.html(record(person.events, _state(person)), ADDRESS, "letter", "/paper.css")
+    assert "<script" not in html
+    assert "&lt;script&gt;" in html
+    assert 'class="letter"' in html
+
+
+@pytest.mark.parametrize("size", page.SIZES)
+def test_a_pdf_is_made_of_the_same_and_fetches_nothing(size: page.Size) -> None:
+    person = done("vise")
+    paper = record(person.events, person.state)
+    made = page.pdf(paper, ADDRESS, size)
+    assert made.startswith(b"%PDF-")
+    assert made == page.pdf(paper, ADDRESS, size)
+    width = re.search(rb"/MediaBox\s*\[\s*0\s+0\s+([\d.]+)", made)
+    if width is not None:
+        assert round(float(width[1])) == {"a4": 595, "letter": 612}[size]
+    with pytest.raises(ValueError, match="fetches nothing"):
+        page._nothing_else("http://127.0.0.1/picture.png")

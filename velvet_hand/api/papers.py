@@ -1,0 +1,71 @@
+"""Papers of a set-up: a page to print, and the same as PDF."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from flask import Response, request
+from flask_openapi3 import APIBlueprint
+from pydantic import BaseModel
+
+from velvet_hand.core.units import Unit
+from velvet_hand.reports import page
+from velvet_hand.reports.page import Size
+from velvet_hand.reports.paper import Paper, record, sheet
+from velvet_hand.store import setups as store
+
+from .errors import documented
+from .schemas import SetupPath
+
+bp = APIBlueprint("papers", __name__, url_prefix="/api", abp_responses=documented(422))
+Kind = Literal["record", "sheet"]
+
+
+class PaperPath(SetupPath):
+    """A paper of a set-up: the ``record`` of what was found, or the ``sheet`` to work by."""
+
+    kind: Kind
+
+
+class PaperQuery(BaseModel):
+    """On which paper, and in which unit; the set-up's own when it is not said."""
+
+    size: Size | None = None
+    unit: Unit | None = None
+
+
+def _as(content_type: str) -> dict[str | int, Any]:
+    return {"200": {"description": "The paper", "content": {content_type: {"schema": {"type": "string"}}}}}
+
+
+def _paper(path: PaperPath, query: PaperQuery) -> tuple[Paper, str, Size]:
+    """The paper, where its set-up is found, and the size of the sheet: Letter where the shop works in inches."""
+    kept = store.read(path.setup_id)
+    unit = query.unit or kept.state.plan.unit
+    size: Size = query.size or ("letter" if unit in ("thou", "tenth") else "a4")
+    made = (record if path.kind == "record" else sheet)(kept.events, kept.state, unit)
+    return made, f"{request.host_url}logbook/{path.setup_id}", size
+
+
+@bp.get("/setups/<setup_id>/<kind>.html", summary="A paper to print", responses={**_as("text/html"), **documented(404)})
+def paper_html(path: PaperPath, query: PaperQuery) -> Response:
+    """Black on white, on A4 or Letter."""
+    made, address, size = _paper(path, query)
+    return Response(page.html(made, address, size, "/api/paper.css"), content_type="text/html; charset=utf-8")
+
+
+@bp.get(
+    "/setups/<setup_id>/<kind>.pdf", summary="A paper as PDF", responses={**_as("application/pdf"), **documented(404)}
+)
+def paper_pdf(path: PaperPath, query: PaperQuery) -> Response:
+    """The same as the page."""
+    made, address, size = _paper(path, query)
+    name = f"{path.kind}-{path.setup_id}.pdf"
+    headers = {"Content-Disposition": f'inline; filename="{name}"'}
+    return Response(page.pdf(made, address, size), content_type="application/pdf", headers=headers)
+
+
+@bp.get("/paper.css", summary="The style sheet of papers", responses=_as("text/css"))
+def paper_css() -> Response:
+    """For the pages to print."""
+    return Response(page.css(), content_type="text/css; charset=utf-8")

@@ -1,0 +1,1 @@
+"""Papers of a set-up: a page to print, and the same as PDF."""

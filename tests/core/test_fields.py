@@ -136,7 +136,7 @@ def test_the_questions_of_a_procedure_belong_to_its_plan(procedure: str) -> None
     assert {f.name for f in one.fields} <= set(one.plan_class.model_fields)
     assert one.asks.limit_kinds
     assert one.asks.gauges
-    places = any(f.kind == "lengths" or f.name == "columns" for f in one.fields)
+    places = any(f.kind == "lengths" or f.name in ("columns", "steps") for f in one.fields)
     assert one.asks.presets or places
     assert one.holder_kinds
     assert one.title[0].isupper()

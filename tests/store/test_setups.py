@@ -6,7 +6,7 @@ import gzip
 import json
 import threading
 from collections.abc import Iterator
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 from importlib import import_module
 from typing import Any
 from uuid import UUID, uuid4
@@ -20,6 +20,7 @@ from tests.support import ROOT
 from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import BadInput, NotFound, NotNow
 from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.gauge_check import GaugeCheck
 from velvet_hand.core.holders import Centres, Holder, Vise
 from velvet_hand.core.memory import Lesson
 from velvet_hand.core.setup import events as ev
@@ -232,6 +233,22 @@ def test_a_machine_knows_what_its_set_ups_found() -> None:
     assert {f.floor_mm for f in known.found} == {0.004, 0.006}
     assert known.found[0].play_mm == {"X": 0.01}
     assert setups.known(machine.model_copy(update={"id": "another"})).found == ()
+
+
+def test_an_indicator_knows_what_its_checks_found_and_no_other_does() -> None:
+    gauge = Person().plan.gauge.model_copy(update={"id": f"lever {uuid4()}"})
+    for near_mm in (0.001, 0.002):
+        seen = {"over_mm": 0.5, "error_mm": 0.004, "near_mm": near_mm, "hysteresis_mm": 0.001, "repeat_mm": 0.0005}
+        check = GaugeCheck(gauge_id=gauge.id, at=datetime.now(UTC), due=date(2027, 1, 5), **seen)
+        Setup.update(lesson=Lesson(check=check).model_dump(mode="json")).where(Setup.id == kept(Person())).execute()
+    known = setups.checked(gauge)
+    assert {c.near_mm for c in known.checks} == {0.001, 0.002}
+    assert (known.error_mm, known.lost_motion_mm, known.check_due) == (
+        known.checks[-1].near_mm,
+        0.001,
+        date(2027, 1, 5),
+    )
+    assert setups.checked(gauge.model_copy(update={"id": "another"})).checks == ()
 
 
 def test_set_ups_that_taught_nothing_push_no_lesson_out() -> None:

@@ -83,7 +83,7 @@ def bench() -> Response:
 
 def _due(today: date) -> list[Due]:
     found = []
-    for gauge in shop.all_of(Gauge):
+    for gauge in map(store.checked, shop.all_of(Gauge)):
         if gauge.check_due and gauge.check_due <= today + timedelta(days=DUE_DAYS):
             days = (gauge.check_due - today).days
             what = (

@@ -48,7 +48,7 @@ def _plan(asked: PlanIn) -> BasePlan:
         ),
         "machine": store.known(shop.get(Machine, asked.machine_id, "machine_id")),
         "holder": holder,
-        "gauge": _at_it(shop.get(Gauge, asked.gauge_id, "gauge_id"), asked.read_to),
+        "gauge": _at_it(store.checked(shop.get(Gauge, asked.gauge_id, "gauge_id")), asked.read_to),
         "limit": Limit(kind=asked.limit.kind, typed=asked.limit.typed),
         "unit": asked.unit,
         "stations_deg": tuple(asked.stations_deg),

@@ -21,19 +21,26 @@ from .setups import _answer
 bp = APIBlueprint("shop", __name__, url_prefix="/api/shop", abp_responses=documented(422))
 
 
-def _item(thing: shelves.Thing) -> ItemOut:
-    """A thing as the lists show it, and as its page is filled."""
+def _item(thing: shelves.Thing, plain: shelves.Thing | None = None) -> ItemOut:
+    """A thing as the lists show it, and as its page is filled: with what was typed, where checks say more (``plain``)."""
     return ItemOut(
         id=thing.id,
         name=thing.name,
         kind=thing.kind,
         about=shelves.about(thing),
         remembers=shelves.remembered(store.memory_of(thing)) if isinstance(thing, Holder) else (),
-        found=[FoundOut(at=f.at, told=shelves.floor_told(f)) for f in reversed(thing.found)]
-        if isinstance(thing, Machine)
-        else [],
-        typed=shelves.typed_of(thing),
+        found=_found(thing),
+        typed=shelves.typed_of(plain or thing),
     )
+
+
+def _found(thing: shelves.Thing) -> list[FoundOut]:
+    """What set-ups found of it, the latest first."""
+    if isinstance(thing, Machine):
+        return [FoundOut(at=f.at, told=shelves.floor_told(f)) for f in reversed(thing.found)]
+    if isinstance(thing, Gauge):
+        return [FoundOut(at=c.at, told=shelves.check_told(c)) for c in reversed(thing.checks)]
+    return []
 
 
 @bp.get("", summary="Everything in the Shop", responses={200: ShopOut})
@@ -43,7 +50,7 @@ def everything() -> Response:
         ShopOut(
             machines=[_item(store.known(m)) for m in shop.all_of(Machine)],
             holders=[_item(h) for h in shop.all_of(Holder)],
-            gauges=[_item(g) for g in shop.all_of(Gauge)],
+            gauges=[_item(store.checked(g), g) for g in shop.all_of(Gauge)],
             stock=[_item(s) for s in shop.all_of(Stock)],
         )
     )

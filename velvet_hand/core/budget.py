@@ -53,6 +53,7 @@ def budget(
         *([(form[0], form[1] * stretch)] if form else []),
         ("floor", floor_mm / 2 * stretch),
         ("play", play_mm / 2 * stretch),
+        ("error", gauge.error_mm / 2 * stretch),
         ("lost_motion", gauge.lost_motion_mm / 2 * stretch),
         ("drift", drift_part * abs(gauge.walked_mm(drift_mm or 0.0)) * stretch),
         ("repeat", repeat_mm),

@@ -11,6 +11,7 @@ from pydantic import Field, model_validator
 from .errors import BadInput
 from .estimate.scatter import expected_variance
 from .fields import DateOf, LengthOf, OneOf, YesNo
+from .gauge_check import GaugeCheck
 from .model import Model
 
 Surface = Literal["outside", "inside"]
@@ -31,7 +32,9 @@ class Gauge(Model):
     ``travel_mm`` is the largest value it can show either side of zero; ``turn_mm`` the travel of
     one turn of the hand, ``counts_turns`` whether a small hand counts them; a ``continuous`` dial is
     numbered once round, a ``balanced`` one from its zero both ways; ``tip_radius_mm`` the ball's
-    radius; ``read_to`` how finely the hand at it reads; ``lost_motion_mm`` what the needle stays behind when it turns back. ``rule`` and
+    radius; ``read_to`` how finely the hand at it reads; ``lost_motion_mm`` what the needle stays behind when it turns back;
+    ``error_mm`` what it is off by from one step to the next, by the last of its ``checks`` (those are
+    kept with the set-ups that made them, not in the Shop). ``rule`` and
     ``feelers`` measure a gap: bigger is farther.
     """
 
@@ -71,6 +74,27 @@ class Gauge(Model):
     tip_radius_mm: Annotated[float, LengthOf("Radius of the ball", most=20, rank=17, only=WITH_A_HAND)] = 1.0
     check_due: Annotated[date | None, DateOf("Next check due", rank=20)] = None
     read_to: ReadTo = "half"
+    error_mm: float = Field(default=0.0, ge=0, le=10)
+    checks: tuple[GaugeCheck, ...] = ()
+
+    def knowing(self, checks: tuple[GaugeCheck, ...]) -> Gauge:
+        """The indicator with what it was found to show, the oldest first: the last check says what it is off by, and when it is due.
+
+        A proof reads within a step or so, so it is the error from one step to the next that counts.
+        """
+        if not checks:
+            return self
+        last, due = checks[-1], [d for d in (self.check_due, checks[-1].due) if d]
+        changes = {
+            "checks": checks, "error_mm": last.near_mm, "lost_motion_mm": max(self.lost_motion_mm, last.hysteresis_mm),
+            "check_due": max(due, default=None),
+        }  # fmt: skip
+        return self.model_copy(update=changes)
+
+    @property
+    def bare(self) -> Gauge:
+        """The indicator as if nothing were known against it: while it is itself what is checked."""
+        return self.model_copy(update={"error_mm": 0.0, "lost_motion_mm": 0.0})
 
     @model_validator(mode="before")
     @classmethod

@@ -13,6 +13,7 @@ from pydantic import Field
 
 from .estimate.kalman import Prior
 from .estimate.lessons import Taught, expected
+from .gauge_check import GaugeCheck
 from .model import Model
 from .shop import Floor, Memory
 from .wording import Bit, length
@@ -21,13 +22,15 @@ from .wording import Bit, length
 class Lesson(Model):
     """What one set-up taught: each parameter of its holder as (value, variance), closing errors in mm.
 
-    ``taps`` are how many blows a move took, and how far the needle went with them. ``floor`` is of the machine, not the holder.
+    ``taps`` are how many blows a move took, and how far the needle went with them. ``floor`` is of the machine, ``check`` of the indicator,
+    not of the holder.
     """
 
     taught: dict[str, tuple[float, float]] = Field(default_factory=dict)
     closings: tuple[float, ...] = ()
     taps: tuple[tuple[int, float], ...] = ()
     floor: Floor | None = None
+    check: GaugeCheck | None = None
 
     @property
     def empty(self) -> bool:

@@ -20,9 +20,21 @@ LimitKind = Literal[
     "parallel",
     "flat",
     "in_line",
+    "shows",
 ]
 Kind = Literal[
-    LimitKind, "straight", "step", "level", "lean", "half_tir", "over_bar", "lean_tir", "pushed", "chuck_tir", "run_out"
+    LimitKind,
+    "straight",
+    "step",
+    "level",
+    "lean",
+    "half_tir",
+    "over_bar",
+    "lean_tir",
+    "pushed",
+    "chuck_tir",
+    "run_out",
+    "hysteresis",
 ]
 #: After a figure, in a sentence.
 KIND_WORDS: dict[Kind, str] = {
@@ -37,6 +49,8 @@ KIND_WORDS: dict[Kind, str] = {
     "parallel": "out of parallel",
     "flat": "out of flat",
     "in_line": "over both jaws",
+    "shows": "off along its travel",
+    "hysteresis": "of hysteresis",
     "straight": "not straight",
     "step": "of step",
     "level": "off level",
@@ -61,6 +75,8 @@ HEADS: dict[Kind, str] = {
     "parallel": "Parallel",
     "flat": "Flat",
     "in_line": "Out of line",
+    "shows": "Off by",
+    "hysteresis": "Hysteresis",
     "straight": "Not straight",
     "step": "Step",
     "level": "Off level",

@@ -13,6 +13,7 @@ from .errors import BadInput
 from .fields import FieldSpec, as_typed, fields_of
 from .filling import read
 from .gauge import Gauge
+from .gauge_check import GaugeCheck
 from .holders import AdjustableBody, AnyHolder, Centres, FourJaw, Holder, OnTheTable, Round
 from .memory import memory_words
 from .model import Model
@@ -210,3 +211,19 @@ def floor_told(floor: Floor) -> Text:
     if floor.spindle_mm is not None:
         more += ["; spindle and holder ", length(floor.spindle_mm), " TIR"]
     return text("Repeats to ", length(floor.floor_mm), " TIR", *gives, *more)
+
+
+def check_told(check: GaugeCheck) -> Text:
+    """What an indicator was found to show on a day, in a line.
+
+    Examples
+    --------
+    >>> from datetime import UTC, datetime
+    >>> from .wording import plain
+    >>> seen = {"over_mm": 0.5, "error_mm": 0.004, "near_mm": 0.001, "hysteresis_mm": 0.002, "repeat_mm": 0.001}
+    >>> plain(check_told(GaugeCheck(gauge_id="g", at=datetime(2026, 1, 5, tzinfo=UTC), **seen)), "mm", 0.001)
+    'Off by 0.004 mm over 0.500 mm; hysteresis 0.002 mm; repeats to 0.001 mm'
+    """
+    parts: list[Bit] = ["Off by ", length(check.error_mm), " over ", length(check.over_mm)]
+    parts += ["; hysteresis ", length(check.hysteresis_mm), "; repeats to ", length(check.repeat_mm)]
+    return text(*parts, f"; due {check.due.isoformat()}" if check.due else "")

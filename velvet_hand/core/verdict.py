@@ -21,6 +21,8 @@ TermName = Literal[
     "unread",
     "wild",
     "preload",
+    "error",
+    "standard",
 ]
 #: A mark coarser than this part of the limit is told of when it is planned.
 GAUGE_PART = 0.25
@@ -38,6 +40,8 @@ TERM_WORDS: dict[str, str] = {
     "unread": "a place that nobody could read",
     "wild": "a reading that does not sit with the others",
     "preload": "a needle that may have come to rest off the surface",
+    "error": "the indicator’s own error, by its last check",
+    "standard": "the steps that it was checked against",
 }
 SETTLES: dict[str, str] = {
     "gauge": "an indicator with finer graduations",
@@ -51,6 +55,8 @@ SETTLES: dict[str, str] = {
     "unread": "reading again with the needle on the dial, at spots all round",
     "wild": "reading that spot again, or marking it bad",
     "preload": "more preload, and reading again",
+    "error": "an indicator that shows truer, by its check",
+    "standard": "steps that are known better",
     "form": "a rounder surface, or a limit on off center instead of TIR",
 }
 

@@ -13,6 +13,8 @@ from pydantic import TypeAdapter
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.view import Summary
 from velvet_hand.core.errors import NotFound, NotNow
+from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.gauge_check import GaugeCheck
 from velvet_hand.core.holders import Holder
 from velvet_hand.core.memory import Lesson, remember
 from velvet_hand.core.setup import events as ev
@@ -215,7 +217,9 @@ def _insert(setup_id: UUID, event: ev.Event) -> None:
 
 def _projection(state: State) -> dict[str, Any]:
     line, lesson = desk.summarize(state), desk.lesson(state)
-    taught = not lesson.empty or lesson.floor is not None  # what taught nothing takes no place among the last that did
+    taught = (
+        not lesson.empty or lesson.floor is not None or lesson.check is not None
+    )  # what taught nothing takes no place among the last that did
     return {
         "seq": state.seq,
         "standing": line.standing,
@@ -274,6 +278,13 @@ def known(machine: Machine) -> Machine:
     query = Setup.select(Setup.lesson).where((Setup.machine_id == machine.id) & Setup.lesson["floor"].is_null(False))
     rows = reversed(list(query.order_by(Setup.opened_at.desc()).limit(REMEMBERED)))
     return machine.knowing(tuple(Floor.model_validate(row.lesson["floor"], strict=False) for row in rows))
+
+
+def checked(gauge: Gauge) -> Gauge:
+    """The indicator with what its checks found it to show."""
+    query = Setup.select(Setup.lesson).where(Setup.lesson["check"]["gauge_id"] == gauge.id)
+    rows = reversed(list(query.order_by(Setup.opened_at.desc()).limit(REMEMBERED)))
+    return gauge.knowing(tuple(GaugeCheck.model_validate(row.lesson["check"], strict=False) for row in rows))
 
 
 def search(

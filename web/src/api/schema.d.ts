@@ -585,7 +585,7 @@ export interface components {
              *       "off_centre"
              *     ]
              */
-            limit_kinds: ("tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line")[];
+            limit_kinds: ("tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line" | "shows")[];
             /**
              * Place
              * @default true
@@ -1278,7 +1278,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line";
+            kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line" | "shows";
             typed: components["schemas"]["Typed"];
         };
         /**
@@ -1860,7 +1860,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line" | "straight" | "step" | "level" | "lean" | "half_tir" | "over_bar" | "lean_tir" | "pushed" | "chuck_tir" | "run_out";
+            kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line" | "shows" | "straight" | "step" | "level" | "lean" | "half_tir" | "over_bar" | "lean_tir" | "pushed" | "chuck_tir" | "run_out" | "hysteresis";
             /** Mm */
             mm: number;
             /**
@@ -2294,7 +2294,7 @@ export interface components {
              * Limit Kind
              * @enum {string}
              */
-            limit_kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line";
+            limit_kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line" | "shows";
             /** Limit Mm */
             limit_mm: number;
             /** Machine */
@@ -2664,7 +2664,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play" | "unread" | "wild" | "preload";
+            name: "gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play" | "unread" | "wild" | "preload" | "error" | "standard";
         };
         /**
          * ThingIn
@@ -2794,7 +2794,7 @@ export interface components {
             beside: components["schemas"]["Verdict"][];
             limit: components["schemas"]["Quantity"];
             /** Limited By */
-            limited_by: ("gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play" | "unread" | "wild" | "preload") | null;
+            limited_by: ("gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play" | "unread" | "wild" | "preload" | "error" | "standard") | null;
             /**
              * Outcome
              * @enum {string}

@@ -99,6 +99,7 @@ const KIND_WORDS: Record<string, string> = {
   parallel: 'out of parallel',
   flat: 'out of flat',
   in_line: 'over both jaws',
+  shows: 'off along its travel',
 }
 /** What kind of figure a limit or a verdict is about. */
 export const kindWord = (kind: string): string => KIND_WORDS[kind] ?? kind

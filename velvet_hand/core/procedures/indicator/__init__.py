@@ -1,0 +1,1 @@
+"""An indicator checked against known steps."""

@@ -117,15 +117,23 @@ class AtTheScreen(Operator):
         self.press(["Enter"], 1)
 
 
+#: Only one list of a select is open.
+ONE_LIST = """() => [...document.querySelectorAll('.el-select-dropdown')]
+    .filter((list) => list.getClientRects().length).length === 1"""
+
+
 def choose(page: Any, label: str, word: str) -> None:
     """Open a list by Enter, go down to the word, take it."""
     page.get_by_role("combobox", name=label, exact=True).focus()
     page.keyboard.press("Enter")
-    options = page.locator(".el-select-dropdown__item:visible")
-    options.first.wait_for()
+    page.locator(".el-select-dropdown__item:visible").first.wait_for()
     page.wait_for_timeout(250)
-    words = options.all_inner_texts()
-    here = next((i for i, o in enumerate(options.all()) if "is-selected" in str(o.get_attribute("class"))), -1)
+    page.wait_for_function(ONE_LIST)  # the one before it may still be fading away
+    options = page.locator(".el-select-dropdown__item:visible")
+    words, chosen = zip(
+        *options.evaluate_all("all => all.map((o) => [o.innerText, o.matches('.is-selected')])"), strict=True
+    )
+    here = chosen.index(True) if True in chosen else -1
     there = next(i for i, o in enumerate(words) if o.startswith(word))
     for _ in range(abs(there - max(here, 0)) + (1 if here < 0 else 0)):
         page.keyboard.press("ArrowDown" if there > here else "ArrowUp")

@@ -1,7 +1,8 @@
-"""Work it out in the browser: by keys alone, each sum from a typed word, a link that holds its numbers, a note in a set-up."""
+"""Beside the set-ups: Work it out by keys alone, with links and notes; the whole installation in one file and back."""
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 from uuid import UUID
 
@@ -118,3 +119,18 @@ def test_nothing_is_cut_off_on_smaller_screens(page: Any, size: tuple[int, int])
             assert box["x"] >= 0
             assert box["x"] + box["width"] <= size[0]
             assert box["height"] >= 48
+
+
+def test_everything_is_taken_away_in_one_file_and_read_back(page: Any, tmp_path: Path) -> None:
+    page.goto("/shop")
+    with page.expect_download() as taken:
+        page.get_by_role("link", name="Take it with you").click()
+    file = tmp_path / "shop.zip"
+    taken.value.save_as(file)
+    page.get_by_label("Read one back").set_input_files(file)
+    page.get_by_role("status").filter(has_text="Nothing new in it").wait_for()
+    broken = tmp_path / "broken.zip"
+    broken.write_bytes(file.read_bytes()[:-300])
+    page.get_by_label("Read one back").set_input_files(broken)
+    page.get_by_role("alert").filter(has_text="no archive of Velvet Hand").wait_for()
+    assert faults_of(page) == []

@@ -47,6 +47,7 @@ ErrorCode = Literal[
     "too_slow",
     "field_invalid",
     "busy",
+    "archive_unreadable",
 ]
 ERROR_CODES: tuple[str, ...] = get_args(ErrorCode)
 

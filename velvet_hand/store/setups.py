@@ -60,7 +60,8 @@ class Kept:
     added: bool
 
 
-def _from_row(row: Any) -> ev.Event:
+def event_of(row: Any) -> ev.Event:
+    """An event as it is kept in a row."""
     return _EVENT.validate_python(
         {
             "id": row["id"],
@@ -96,7 +97,7 @@ def read(setup_id: UUID) -> Read:
     known = _READ.get(_key(setup_id))
     seq = len(known.events) if known else 0
     rows = EventRow.select().where((EventRow.setup == setup_id) & (EventRow.seq > seq)).order_by(EventRow.seq)
-    fresh = [_from_row(row) for row in rows.dicts()]
+    fresh = [event_of(row) for row in rows.dicts()]
     if known and not fresh:
         return known
     events = [*(known.events if known else []), *fresh]
@@ -181,6 +182,13 @@ def append(setup_id: UUID, event_id: UUID, at: datetime, author: str, body: ev.C
     after = [*events, whole]
     _remember(setup_id, Read(after, state))
     return Kept(after, state, added=True)
+
+
+def restore(setup_id: UUID, rows: Sequence[dict[str, Any]], state: State) -> None:
+    """Put a set-up back whose events are whole; ``state`` is what they leave."""
+    Setup.insert(id=setup_id, **_projection(state)).execute()
+    for row in rows:
+        EventRow.insert(setup=setup_id, **row).execute()
 
 
 def _opens_alike(kept: ev.Body, again: ev.Body) -> bool:

@@ -34,6 +34,20 @@ def all_of(model: type[Thing]) -> list[Thing]:
     return found
 
 
+def read_as(kind: str, body: Any) -> Any:
+    """A thing of that kind from how it is kept.
+
+    Raises
+    ------
+    ValueError
+        It is none.
+    """
+    for model, name in _KINDS.items():
+        if name == kind:
+            return _READERS[model].validate_python(body, strict=False)
+    raise ValueError(f"nothing is a {kind[:20]}")
+
+
 def get(model: type[Thing], item_id: str, field: str) -> Thing:
     """One machine, holder or gauge.
 

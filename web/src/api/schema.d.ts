@@ -4,6 +4,30 @@
  */
 
 export interface paths {
+    "/api/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Everything in one file
+         * @description Shop and set-ups as a zip of JSON; another installation reads it back.
+         */
+        get: operations["exchange_take_everything_archive_get"];
+        put?: never;
+        /**
+         * Read an archive back
+         * @description The body is the file. All of it is kept, or nothing.
+         */
+        post: operations["exchange_read_back_archive_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -857,7 +881,7 @@ export interface components {
          */
         Complaint: {
             /** Code */
-            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "comma_unclear" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "too_slow" | "field_invalid" | "busy") | "fault";
+            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "comma_unclear" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "too_slow" | "field_invalid" | "busy" | "archive_unreadable") | "fault";
             /** Detail */
             detail: string;
             /** Field */
@@ -1794,7 +1818,7 @@ export interface components {
          */
         Problem: {
             /** Code */
-            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "comma_unclear" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "too_slow" | "field_invalid" | "busy") | "fault";
+            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "comma_unclear" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "too_slow" | "field_invalid" | "busy" | "archive_unreadable") | "fault";
             /** Detail */
             detail: string;
             /** Errors */
@@ -2654,6 +2678,18 @@ export interface components {
             type: "taken_off";
         };
         /**
+         * TakenOut
+         * @description What was read back: things and set-ups that were added, and how many were there already.
+         */
+        TakenOut: {
+            /** Known */
+            known: number;
+            /** Setups */
+            setups: number;
+            /** Things */
+            things: number;
+        };
+        /**
          * Term
          * @description One thing that widens the band, as an expanded (k = 2) amount in the limit's own kind.
          */
@@ -2900,6 +2936,73 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    exchange_take_everything_archive_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The archive */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exchange_read_back_archive_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     bench_bench_bench_get: {
         parameters: {
             query?: never;

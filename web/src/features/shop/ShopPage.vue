@@ -24,6 +24,7 @@
       </button>
       <p v-if="data && !data[form.shelf].length" class="soft">None yet.</p>
     </section>
+    <WholeShop v-if="data" @read="run()" />
     <ItemDialog
       v-if="editing"
       :id="editing.id"
@@ -53,6 +54,7 @@ import RichText from '../../shared/components/RichText.vue'
 import { formatDate } from '../../shared/format'
 import { useLatest } from '../../shared/useLatest'
 import ItemDialog from './ItemDialog.vue'
+import WholeShop from './WholeShop.vue'
 
 type Form = Schemas['ShelfForm']
 type Item = Schemas['ItemOut']

@@ -1,0 +1,1 @@
+"""Everything in and out, in open formats."""

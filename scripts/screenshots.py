@@ -66,6 +66,11 @@ def take_all(browser: Any, base: str) -> None:
     for address, name in (("/logbook", "logbook"), ("/shop", "shop")):
         page.goto(address)
         shot(page, name)
+    page.goto("/job")
+    for label, text in (("Part", "Inking drum core"), ("Diameter", "2.44"), ("Length", "3"), ("True within", "1")):
+        page.get_by_role("textbox", name=label, exact=True).fill(text)
+    page.locator("li[role=option]").first.wait_for()
+    shot(page, "job")
     page.goto("/work-it-out/sine?unit=mm&angle=5°30'")
     page.locator("#sum-title").wait_for()
     shot(page, "work-it-out")
@@ -84,6 +89,9 @@ def take_all(browser: Any, base: str) -> None:
     page.keyboard.press("r")
     page.locator("[data-part=headline]", has_text="Read jaw 1").wait_for()
     readings(page, ["0", "0.1", "0.05", "-0.05"])
+    while page.locator("[data-part=headline]", has_text="Look at").count():
+        page.keyboard.press("k")  # nothing was moved, so it asks whether that can be
+        page.wait_for_timeout(300)
     page.locator("[data-part=headline]", has_text="Good.").wait_for()
     page.keyboard.press("Enter")
     page.locator("[data-part=headline]", has_text="opposite sides").wait_for()

@@ -2,7 +2,7 @@ import { defineConfigWithVueTs, vueTsConfigs } from '@vue/eslint-config-typescri
 import prettier from 'eslint-config-prettier'
 import vue from 'eslint-plugin-vue'
 
-const features = ['bench', 'plan', 'setup', 'logbook', 'shop', 'work']
+const features = ['bench', 'plan', 'setup', 'logbook', 'shop', 'work', 'job']
 
 export default defineConfigWithVueTs(
   { ignores: ['dist/**', 'src/api/schema.d.ts', 'components.d.ts'] },

@@ -71,7 +71,7 @@ def _at_it(gauge: Gauge, read_to: ReadTo) -> Gauge:
 def _find(read_to: ReadTo, kind: str, item_id: str, field: str) -> Gauge | Stock:
     """A second gauge, or a drawer of the right kind."""
     if kind == "gauge":
-        return _at_it(shop.get(Gauge, item_id, field), read_to)
+        return _at_it(store.checked(shop.get(Gauge, item_id, field)), read_to)
     stock = shop.get(Stock, item_id, field)
     if stock.kind != kind:
         raise BadInput("field_invalid", f"{stock.name} holds no {kind}.", "Choose another drawer.", field)

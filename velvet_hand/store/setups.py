@@ -16,6 +16,7 @@ from velvet_hand.core.errors import NotFound, NotNow
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.gauge_check import GaugeCheck
 from velvet_hand.core.holders import Holder
+from velvet_hand.core.job.wanted import Record
 from velvet_hand.core.memory import Lesson, remember
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.fold import carried
@@ -32,6 +33,8 @@ _READ: dict[tuple[str, UUID], Read] = {}
 _READ_MOST = 200
 #: A holder is judged by its last set-ups; wear and dirt make older ones worthless.
 REMEMBERED = 20
+#: What holders were proved to is told of so many of the latest set-ups.
+JUDGED_BY = 2000
 
 
 @dataclass(frozen=True, slots=True)
@@ -293,6 +296,24 @@ def checked(gauge: Gauge) -> Gauge:
     query = Setup.select(Setup.lesson).where(Setup.lesson["check"]["gauge_id"] == gauge.id)
     rows = reversed(list(query.order_by(Setup.opened_at.desc()).limit(REMEMBERED)))
     return gauge.knowing(tuple(GaugeCheck.model_validate(row.lesson["check"], strict=False) for row in rows))
+
+
+def records() -> dict[str, Record]:
+    """What each holder was proved to in each kind of set-up, by id and title: of the latest that have a verdict."""
+    rows = Setup.select(Setup.holder_id, Setup.outcome, Setup.summary).where(Setup.outcome.is_null(False))
+    found: dict[str, Record] = {}
+    for row in rows.order_by(Setup.changed_at.desc()).limit(JUDGED_BY):
+        key, held = f"{row.holder_id} {row.summary['procedure']}", row.outcome == "holds"
+        was = found.get(key, Record())
+        main = (row.summary.get("main") or {}).get("mm") if held else None
+        marks = [mm for mm in (was.best_mm, was.worst_mm, main) if mm is not None]
+        found[key] = Record(
+            proved=was.proved + 1,
+            held=was.held + held,
+            best_mm=min(marks, default=None),
+            worst_mm=max(marks, default=None),
+        )
+    return found
 
 
 def search(

@@ -36,6 +36,14 @@ def expected(procedure: Registered, plan: BasePlan) -> Text:
     return _MADE[key]
 
 
+def likely(procedure: Registered, plan: BasePlan) -> float | None:
+    """How many minutes a set-up of that plan usually takes; None where nobody can say."""
+    if procedure.only_reads or plan.gauge.measures_gap:
+        return None
+    found = _forecast(procedure, _true_pass(procedure, plan))
+    return found.usual_minutes if found else None
+
+
 def _expected(procedure: Registered, plan: BasePlan) -> Text:
     if procedure.only_reads or plan.gauge.measures_gap:
         return ()

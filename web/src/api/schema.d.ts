@@ -68,6 +68,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/asks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What is asked of a part
+         * @description Surfaces, and kinds of limit by shape.
+         */
+        get: operations["jobs_asks_asks_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * How to hold it, best first
+         * @description Nothing is kept; each way starts a set-up from what is said here.
+         */
+        post: operations["jobs_proposed_propose_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/logbook": {
         parameters: {
             query?: never;
@@ -694,6 +734,86 @@ export interface components {
             stands: components["schemas"]["Stand"][];
         };
         /**
+         * Candidate
+         * @description One way to hold and indicate it, with everything that a set-up starts with; one that is ``out`` says why.
+         *
+         *     ``likely_mm`` is what is taken of the limit as a rule, ``worst_mm`` at the worst; ``first`` says what comes before it.
+         */
+        Candidate: {
+            /**
+             * Expect
+             * @default []
+             */
+            expect: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /**
+             * Fetch
+             * @default []
+             */
+            fetch: string[];
+            /**
+             * First
+             * @default []
+             */
+            first: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[][];
+            /**
+             * Gauge
+             * @default
+             */
+            gauge: string;
+            /**
+             * Gauge Id
+             * @default
+             */
+            gauge_id: string;
+            /** Holder */
+            holder: string;
+            /** Holder Id */
+            holder_id: string;
+            /**
+             * Left Mm
+             * @default 0
+             */
+            left_mm: number;
+            /**
+             * Likely Mm
+             * @default 0
+             */
+            likely_mm: number;
+            /** Machine */
+            machine: string;
+            /** Machine Id */
+            machine_id: string;
+            /**
+             * Minutes
+             * @default null
+             */
+            minutes: number | null;
+            /** Procedure */
+            procedure: string;
+            /**
+             * Rating
+             * @enum {string}
+             */
+            rating: "good" | "unsure" | "out";
+            /**
+             * Reasons
+             * @default []
+             */
+            reasons: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[][];
+            /**
+             * Shares
+             * @default []
+             */
+            shares: components["schemas"]["Share"][];
+            /** Title */
+            title: string;
+            /**
+             * Worst Mm
+             * @default 0
+             */
+            worst_mm: number;
+        };
+        /**
          * Caveat
          * @description Something to know: at the start (``field`` says which choice), or about a pass.
          */
@@ -1246,6 +1366,68 @@ export interface components {
             typed: {
                 [key: string]: string;
             };
+        };
+        /**
+         * JobAsks
+         * @description What may be said of a part.
+         */
+        JobAsks: {
+            /** Kinds */
+            kinds: {
+                [key: string]: ("tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line" | "shows")[];
+            };
+            /** Surfaces */
+            surfaces: components["schemas"]["Choice"][];
+        };
+        /**
+         * JobIn
+         * @description A part and what the drawing wants of it.
+         */
+        JobIn: {
+            across: components["schemas"]["Typed"];
+            /**
+             * Hardened
+             * @default false
+             */
+            hardened?: boolean;
+            /**
+             * Kg
+             * @default null
+             */
+            kg?: number | null;
+            limit: components["schemas"]["LimitIn"];
+            /** @default null */
+            long?: components["schemas"]["Typed"] | null;
+            /**
+             * Many
+             * @default 1
+             */
+            many?: number;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Shape
+             * @default round
+             * @enum {string}
+             */
+            shape?: "round" | "flat";
+            /**
+             * Surface
+             * @default turned
+             * @enum {string}
+             */
+            surface?: "ground" | "turned" | "marks" | "sawn" | "rusty" | "cast";
+        };
+        /**
+         * JobOut
+         * @description Ways to hold and indicate it, the best first.
+         */
+        JobOut: {
+            /** Candidates */
+            candidates: components["schemas"]["Candidate"][];
         };
         /**
          * KindForm
@@ -2357,6 +2539,16 @@ export interface components {
             verdict: components["schemas"]["Verdict"] | null;
         };
         /**
+         * Share
+         * @description What something takes of the limit, in its own kind.
+         */
+        Share: {
+            /** Mm */
+            mm: number;
+            /** Word */
+            word: string;
+        };
+        /**
          * SheetChoice
          * @description One way to take a file that can be taken in two.
          */
@@ -3048,6 +3240,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HealthOut"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobs_asks_asks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAsks"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobs_proposed_propose_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Something needs correcting */

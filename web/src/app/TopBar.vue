@@ -8,7 +8,8 @@
       <span>Velvet Hand</span>
     </RouterLink>
     <nav aria-label="Places">
-      <RouterLink to="/" :class="{ on: here === 'bench' || here === 'plan' }">Bench</RouterLink>
+      <RouterLink to="/" :class="{ on: here === 'bench' }">Bench</RouterLink>
+      <RouterLink to="/job" :class="{ on: here === 'job' || here === 'plan' }">Plan</RouterLink>
       <RouterLink v-if="prefs.lastSetup" :to="`/set-up/${prefs.lastSetup}`" :class="{ on: here === 'setup' }">
         Set-up
       </RouterLink>

@@ -4,6 +4,7 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'bench', component: () => import('../features/bench').then((m) => m.BenchPage) },
+    { path: '/job', name: 'job', component: () => import('../features/job').then((m) => m.JobPage) },
     { path: '/plan', name: 'plan', component: () => import('../features/plan').then((m) => m.PlanPage) },
     {
       path: '/set-up/:id',

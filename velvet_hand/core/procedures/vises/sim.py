@@ -147,6 +147,6 @@ SAMPLES = (
     Sample(
         part="Long feed rail", size="340 mm", limit="0.03 mm", kind="in_line", machine="heron", holder="vise-pair-125",
         gauge="lever-micron", unit="mm", days_ago=3.2, author="Ode", seed=64,
-        choices={"spots_mm": (10.0, 62.0, 115.0), "apart_mm": 250.0, "hidden_nuts": 2}, picture="vises",
+        choices={"spots_mm": (10.0, 62.0, 115.0), "apart_mm": 250.0, "hidden_nuts": 2},
     ),
 )  # fmt: skip

@@ -131,8 +131,20 @@ const shop = useLatest(() => ask(api.GET('/api/shop')))
 const procedures = useLatest(() => ask(api.GET('/api/procedures')))
 void procedures.run()
 const form = reactive(emptyForm())
-form.machine_id = typeof route.query.machine === 'string' ? route.query.machine : ''
-form.holder_id = typeof route.query.holder === 'string' ? route.query.holder : ''
+/** What a link says of a field: a plan of a job fills in all that it knows. */
+const said = (name: string): string => {
+  const found = route.query[name]
+  return typeof found === 'string' ? found : ''
+}
+form.machine_id = said('machine')
+form.holder_id = said('holder')
+form.gauge_id = said('gauge')
+form.procedure = said('procedure') || form.procedure
+form.part = said('part')
+form.diameter = said('diameter')
+form.limit = said('limit')
+form.kind = (said('kind') || form.kind) as typeof form.kind
+form.finish = (said('finish') || form.finish) as typeof form.finish
 const procedure = computed(() => procedures.data.value?.procedures.find((p) => p.id === form.procedure))
 const asks = computed(() => procedure.value?.asks)
 const machines = computed(() =>

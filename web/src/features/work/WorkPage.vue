@@ -69,7 +69,7 @@ import { useLatest } from '../../shared/useLatest'
 import NoteDialog from './NoteDialog.vue'
 import SumFigure from './SumFigure.vue'
 import SumList from './SumList.vue'
-import SumPicture from './SumPicture.vue'
+import SumPicture from '../../shared/components/SumPicture.vue'
 import { useSum } from './useSum'
 
 /** Figures are written to this, mm. */

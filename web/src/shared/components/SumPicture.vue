@@ -31,8 +31,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
-import { plain } from '../../shared/format'
-import { usePrefs } from '../../shared/prefs'
+import { plain } from '../format'
+import { usePrefs } from '../prefs'
 
 interface Props {
   /** Shapes in their frame. */

@@ -1,0 +1,80 @@
+"""Plan a job: how to hold a part and how to indicate it, before it is touched."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from flask import Response
+from flask_openapi3 import APIBlueprint
+from pydantic import Field
+
+from velvet_hand.core.fields import Choice
+from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.holders import Holder
+from velvet_hand.core.job.propose import Shop, propose
+from velvet_hand.core.job.wanted import KINDS, SURFACES, Candidate, Shape, Surface, Wanted
+from velvet_hand.core.plan.base import Limit
+from velvet_hand.core.quantity import LimitKind
+from velvet_hand.core.shop import Machine, Stock
+from velvet_hand.core.units import Typed
+from velvet_hand.store import setups as store
+from velvet_hand.store import shop
+
+from .errors import documented
+from .schemas import In, LimitIn, Out
+from .setups import _answer
+
+bp = APIBlueprint("jobs", __name__, url_prefix="/api/jobs", abp_responses=documented(422))
+
+
+class JobIn(In):
+    """A part and what the drawing wants of it."""
+
+    name: str = Field(default="", max_length=120)
+    shape: Shape = "round"
+    across: Typed
+    long: Typed | None = None
+    surface: Surface = "turned"
+    hardened: bool = False
+    kg: float | None = Field(default=None, ge=0, le=5000)
+    many: int = Field(default=1, ge=1, le=100_000)
+    limit: LimitIn
+
+
+class JobAsks(Out):
+    """What may be said of a part."""
+
+    surfaces: tuple[Choice, ...]
+    kinds: dict[Shape, tuple[LimitKind, ...]]
+
+
+class JobOut(Out):
+    """Ways to hold and indicate it, the best first."""
+
+    candidates: tuple[Candidate, ...]
+
+
+@bp.get("/asks", summary="What is asked of a part", responses={200: JobAsks})
+def asks() -> Response:
+    """Surfaces, and kinds of limit by shape."""
+    surfaces = tuple(Choice(id=name, word=word) for name, (word, *_) in SURFACES.items())
+    return _answer(JobAsks(surfaces=surfaces, kinds=KINDS))
+
+
+@bp.post("/propose", summary="How to hold it, best first", responses={200: JobOut})
+def proposed(body: JobIn) -> Response:
+    """Nothing is kept; each way starts a set-up from what is said here."""
+    wanted = Wanted(
+        name=body.name, shape=body.shape, across=body.across, long=body.long, surface=body.surface, hardened=body.hardened, kg=body.kg,
+        many=body.many, limit=Limit(kind=body.limit.kind, typed=body.limit.typed),
+    )  # fmt: skip
+    holders = shop.all_of(Holder)
+    things = Shop(
+        machines=[store.known(m) for m in shop.all_of(Machine)],
+        holders=holders,
+        gauges=[store.checked(g) for g in shop.all_of(Gauge)],
+        stock=shop.all_of(Stock),
+        memories={h.id: store.memory_of(h) for h in holders},
+        records=store.records(),
+    )
+    return _answer(JobOut(candidates=propose(wanted, things, date.today())))

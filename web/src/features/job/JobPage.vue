@@ -1,0 +1,73 @@
+<template>
+  <main class="job">
+    <JobForm v-model="job" :asks="asks.data.value" :at="at" @start="start" @clear="clear" />
+    <JobWays v-model="chosen" :candidates="candidates" :whole="whole" :fault="fault" />
+    <JobBudget v-if="way" :way="way" :limit-mm="way.left_mm + way.likely_mm" @start="start" />
+    <aside v-else class="empty"></aside>
+  </main>
+</template>
+
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, ask } from '../../api/client'
+import { useLatest } from '../../shared/useLatest'
+import JobBudget from './JobBudget.vue'
+import JobForm from './JobForm.vue'
+import JobWays from './JobWays.vue'
+import { FINISH, useJob } from './useJob'
+
+const router = useRouter()
+const asks = useLatest(() => ask(api.GET('/api/jobs/asks')))
+void asks.run()
+const { job, candidates, fault, at, whole, clear } = useJob()
+const chosen = ref(0)
+watch(candidates, () => (chosen.value = 0))
+const way = computed(() => candidates.value?.[chosen.value])
+
+/** The start page, filled in: nothing is typed twice. */
+function start(): void {
+  const one = way.value
+  if (!one || one.rating === 'out') return
+  void router.push({
+    path: '/plan',
+    query: {
+      procedure: one.procedure,
+      machine: one.machine_id,
+      holder: one.holder_id,
+      gauge: one.gauge_id,
+      part: job.value.name,
+      diameter: job.value.across,
+      limit: job.value.limit,
+      kind: job.value.kind,
+      finish: FINISH[job.value.surface],
+    },
+  })
+}
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) start()
+})
+</script>
+
+<style scoped>
+.job {
+  display: grid;
+  grid-template-columns: minmax(280px, 330px) minmax(0, 1fr) minmax(280px, 330px);
+  grid-template-rows: minmax(0, 1fr);
+  min-height: 0;
+}
+.empty {
+  border-left: 1px solid var(--rule);
+}
+@media (max-width: 1000px) {
+  .job {
+    grid-template-rows: auto;
+    grid-template-columns: minmax(260px, 2fr) minmax(0, 3fr);
+    overflow-y: auto;
+  }
+  .job > :last-child {
+    grid-column: 1 / -1;
+  }
+}
+</style>

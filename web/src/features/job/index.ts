@@ -1,0 +1,1 @@
+export { default as JobPage } from './JobPage.vue'

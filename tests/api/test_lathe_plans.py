@@ -42,7 +42,7 @@ KIND = {"throw": "throw", "vises": "in_line", "plate": "parallel"} | dict.fromke
 
 def lathe(procedure: str, choices: dict[str, str] | None = None, **changes: Any) -> dict[str, Any]:
     """A plan that works, with changes."""
-    diameter = "12" if procedure == "collet" else "220" if procedure == "tram" else "40"
+    diameter = {"collet": "12", "tram": "220", "indicator": "0.2"}.get(procedure, "40")
     base = {
         "procedure": procedure,
         "part": {"name": "Rocker", "diameter": {"text": diameter, "unit": "mm"}},
@@ -265,13 +265,13 @@ def at_the_plate(client: Any) -> str:
 
 def test_readings_from_a_file_are_read_and_kept_like_typed_ones(client: Any) -> None:
     setup_id = at_the_plate(client)
-    answer = client.post(f"/api/setups/{setup_id}/sheet", json={"text": "0.4,0.5,0.6\n0.1,0.2,0.3\n"})
+    answer = client.post(f"/api/setups/{setup_id}/sheet", json={"text": "0.4,0.5,0.6\n0.1,0.2,0.3\n", "unit": "thou"})
     assert answer.status_code == 200, answer.json
     assert [r["text"] for r in answer.json["readings"]] == ["0.1", "0.2", "0.3", "0.6", "0.5", "0.4"]
     for one in answer.json["readings"]:
         typed = {"text": one["text"], "unit": "thou"}
-        body = {"type": "reading_taken", "pass_no": answer.json["pass_no"], **one, "typed": typed}
-        body.pop("text")
+        spot = {"station_id": one["station_id"], "closing": one["closing"]}
+        body = {"type": "reading_taken", "pass_no": answer.json["pass_no"], "typed": typed, **spot}
         assert send(client, setup_id, body).status_code == 200
     view = client.get(f"/api/setups/{setup_id}").json
     assert {f["id"] for f in view["figures"]} >= {"parallel", "flat", "tilt_x", "twist"}

@@ -110,8 +110,7 @@ def test_a_jump_that_the_move_does_not_explain_is_asked_about_and_one_it_does_is
 
 @pytest.mark.parametrize("procedure", PROCEDURES)
 def test_an_honest_machine_is_never_asked_about(procedure: str) -> None:
-    for seed in range(3):
-        rng, plan = np.random.default_rng(500 + seed), example(procedure, 500 + seed)
-        person = Operator(plan, machine(plan, rng), rng)
-        person.run(max_passes=8)
-        assert not person.state.kept, f"start {seed}"
+    rng, plan = np.random.default_rng(500), example(procedure, 500)
+    person = Operator(plan, machine(plan, rng), rng)
+    person.run(max_passes=8)
+    assert not person.state.kept

@@ -296,7 +296,7 @@ def test_no_page_has_an_accessibility_fault(browser: Any, server: Any, theme: st
     page.get_by_role("dialog", name="Keys").wait_for()
     page.wait_for_timeout(600)  # colors are only what they are when it has faded in
     faults += faults_of(page)
-    for address in ("/", "/plan", "/logbook", f"/logbook/{setup_id}", "/shop"):
+    for address in ("/", "/plan", "/job", "/logbook", f"/logbook/{setup_id}", "/shop"):
         page.goto(address)
         page.wait_for_timeout(500)
         faults += faults_of(page)
@@ -311,7 +311,15 @@ def test_no_page_has_an_accessibility_fault(browser: Any, server: Any, theme: st
 def test_every_letter_on_the_screen_ships_with_the_app(page: Any) -> None:
     _, setup_id = at_the_first_reading(page, "Letters")
     type_reading(page, "1.5")
-    for address in (f"/set-up/{setup_id}", "/", "/shop"):
+    for address in (
+        f"/set-up/{setup_id}",
+        "/",
+        "/shop",
+        "/job",
+        "/work-it-out/packing",
+        "/work-it-out/sine",
+        "/work-it-out/droop",
+    ):
         page.goto(address)
         page.wait_for_timeout(600)
         page.evaluate("() => document.fonts.ready")

@@ -16,8 +16,8 @@ from ..wording import Text, strong, text
 
 #: Half of the set-ups take no more passes than the first of these parts say, and all but the rest of the second.
 USUAL, NEARLY_ALL = (0.5, 0.8), 0.95
-#: Forecasts that were made, by procedure and plan; so many are kept.
-_MADE: dict[tuple[str, str], Text] = {}
+#: Forecasts that were made, in words and minutes, by procedure and plan; so many are kept.
+_MADE: dict[tuple[str, str], tuple[Text, float | None]] = {}
 _KEPT = 64
 #: The ways of working, as they are spoken of.
 SCHOOLS = {
@@ -28,6 +28,15 @@ _THEN = datetime(2026, 1, 5, tzinfo=UTC)
 
 def expected(procedure: Registered, plan: BasePlan) -> Text:
     """How many full passes, the proof among them, and how long; nothing where nobody can say."""
+    return _made(procedure, plan)[0]
+
+
+def likely(procedure: Registered, plan: BasePlan) -> float | None:
+    """How many minutes a set-up of that plan usually takes; None where nobody can say."""
+    return _made(procedure, plan)[1]
+
+
+def _made(procedure: Registered, plan: BasePlan) -> tuple[Text, float | None]:
     key = (procedure.id, plan.model_dump_json())
     if key not in _MADE:
         while len(_MADE) >= _KEPT:
@@ -36,25 +45,18 @@ def expected(procedure: Registered, plan: BasePlan) -> Text:
     return _MADE[key]
 
 
-def likely(procedure: Registered, plan: BasePlan) -> float | None:
-    """How many minutes a set-up of that plan usually takes; None where nobody can say."""
+def _expected(procedure: Registered, plan: BasePlan) -> tuple[Text, float | None]:
     if procedure.only_reads or plan.gauge.measures_gap:
-        return None
-    found = _forecast(procedure, _true_pass(procedure, plan))
-    return found.usual_minutes if found else None
-
-
-def _expected(procedure: Registered, plan: BasePlan) -> Text:
-    if procedure.only_reads or plan.gauge.measures_gap:
-        return ()
+        return (), None
     state = _true_pass(procedure, plan)
     found = _forecast(procedure, state)
     others = [(name, other) for name, way in procedure.ways(state) if (other := _forecast(procedure, way))]
     quicker = min(others, key=lambda one: one[1].within(USUAL[0]), default=None)
-    told = words(found, bool(plan.memory.taught)) if found else ()
+    told, minutes = words(found, bool(plan.memory.taught)) if found else (), found.usual_minutes if found else None
     if quicker is None or (found and quicker[1].within(USUAL[0]) >= found.within(USUAL[0])):
-        return told
-    return text(told, f" Quicker here: {SCHOOLS.get(quicker[0], quicker[0])}, {_count(quicker[1])}.")
+        return told, minutes
+    more = f" Quicker here: {SCHOOLS.get(quicker[0], quicker[0])}, {_count(quicker[1])}."
+    return text(told, more), minutes
 
 
 def _forecast(procedure: Registered, state: State) -> Forecast | None:

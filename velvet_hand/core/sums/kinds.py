@@ -128,13 +128,13 @@ def dms(deg: float) -> str:
 
     Examples
     --------
-    >>> dms(5.5), dms(-0.01), dms(29.99999)
-    ('5°30′0.0″', '−0°0′36.0″', '29°59′60.0″')
+    >>> print(dms(5.5), dms(-0.01), dms(29.99999))
+    5°30'0.0" −0°0'36.0" 30°0'0.0"
     """
     tenths = math.floor(abs(deg) * 36000 + 0.5 - 1e-9)
     minutes, tenth = divmod(tenths, 600)
     whole, minute = divmod(minutes, 60)
-    return f"{'−' if deg < 0 and tenths else ''}{whole}°{minute}′{tenth / 10:.1f}″"
+    return f"{'−' if deg < 0 and tenths else ''}{whole}°{minute}'{tenth / 10:.1f}\""
 
 
 class Bounds(Model):

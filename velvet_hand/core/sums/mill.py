@@ -169,7 +169,7 @@ SUMS = (
     Sum(
         id="rotate", title="Turn the coordinates instead of tapping", about="new places of a bore or an edge",
         words="rotate work coordinate control dro skew bore edge finder tip radius corner angle compensate",
-        formula="x′ = x cos a − y sin a; y′ = x sin a + y cos a; edge: tip/2 × (1/cos a − 1)",
+        formula="x' = x cos a − y sin a; y' = x sin a + y cos a; edge: tip/2 × (1/cos a − 1)",
         holds="Cuts along the machine’s axes stay askew on the part: this helps for holes, not for faces.",
         figures=(
             Figure(id="rise", label="Edge rises in y", kind="reading", start=0.15), OVER.model_copy(update={"start": 100.0}),

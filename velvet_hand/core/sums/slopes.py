@@ -58,7 +58,7 @@ def _sine_told(v: Values) -> tuple[Text, ...]:
             ".",
         ),
         text(
-            f"One µm in the stack is {micron:.1f}″, ",
+            f"One µm in the stack is {micron:.1f} seconds of angle, ",
             length(0.001 / math.cos(math.radians(v["angle"]))),
             " over the bar. Clean rolls and plate.",
         ),

@@ -80,6 +80,10 @@ async function read(event: Event): Promise<void> {
 h2 {
   font-size: var(--type-lead);
 }
+input,
+input::file-selector-button {
+  font: inherit;
+}
 label:focus-within {
   outline: 3px solid var(--brass);
 }

@@ -17,6 +17,11 @@ settings.register_profile("untimed", deadline=None)
 settings.load_profile("untimed")
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """The browser's tests first: one worker begins with them, and waits for pages while the others compute."""
+    items.sort(key=lambda item: "e2e" not in item.path.parts)
+
+
 @pytest.fixture(scope="session")
 def admin_url() -> str:
     url = os.environ.get("VELVET_TEST_DATABASE_URL")

@@ -64,10 +64,8 @@ def asks() -> Response:
 @bp.post("/propose", summary="How to hold it, best first", responses={200: JobOut})
 def proposed(body: JobIn) -> Response:
     """Nothing is kept; each way starts a set-up from what is said here."""
-    wanted = Wanted(
-        name=body.name, shape=body.shape, across=body.across, long=body.long, surface=body.surface, hardened=body.hardened, kg=body.kg,
-        many=body.many, limit=Limit(kind=body.limit.kind, typed=body.limit.typed),
-    )  # fmt: skip
+    limit = Limit(kind=body.limit.kind, typed=body.limit.typed)
+    wanted = Wanted.model_validate({**body.model_dump(exclude={"limit"}), "limit": limit})
     holders = shop.all_of(Holder)
     things = Shop(
         machines=[store.known(m) for m in shop.all_of(Machine)],

@@ -3,7 +3,13 @@
     <span class="label-line"
       ><b>{{ label }}</b> <small v-if="hint" class="soft">{{ hint }}</small></span
     >
-    <input v-model="text" :aria-label="label" autocomplete="off" :aria-invalid="Boolean(fault)" />
+    <input
+      v-model="text"
+      class="line"
+      :aria-label="label"
+      autocomplete="off"
+      :aria-invalid="Boolean(fault)"
+    />
     <b v-if="fault" class="fault small" role="alert">{{ fault }}</b>
   </label>
 </template>
@@ -35,16 +41,6 @@ span {
 small {
   font-size: var(--type-least);
   font-weight: 400;
-}
-input {
-  width: 100%;
-  min-height: 48px;
-  padding: 0 10px;
-  border: 1.5px solid var(--edge);
-  border-radius: 8px;
-  background: var(--sheet);
-  color: var(--ink);
-  font-size: var(--type-lead);
 }
 .wrong input {
   border-color: var(--out);

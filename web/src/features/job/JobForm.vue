@@ -23,7 +23,7 @@
       <JobField v-model="job.limit" label="True within" :fault="at('limit')" :hint="unitWord(prefs.unit)" />
       <label class="field"
         ><span>of</span>
-        <select v-model="job.kind" aria-label="Kind of limit">
+        <select v-model="job.kind" class="line" aria-label="Kind of limit">
           <option v-for="kind in kinds" :key="kind" :value="kind">{{ kindWord(kind) }}</option>
         </select>
       </label>
@@ -31,7 +31,7 @@
     <div class="two">
       <label class="field"
         ><span>Surface</span>
-        <select v-model="job.surface">
+        <select v-model="job.surface" class="line">
           <option v-for="one in asks?.surfaces" :key="one.id" :value="one.id">
             {{ one.word }}
           </option>
@@ -137,13 +137,7 @@ h1 {
   font-weight: 600;
 }
 select {
-  width: 100%;
-  min-height: 48px;
   padding: 0 8px;
-  border: 1.5px solid var(--edge);
-  border-radius: 8px;
-  background: var(--sheet);
-  color: var(--ink);
   font-size: var(--type-body);
 }
 .check {

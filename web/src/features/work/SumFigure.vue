@@ -4,7 +4,7 @@
     <select
       v-if="figure.choices.length"
       :id="`sum-${figure.id}`"
-      class="field"
+      class="line"
       :value="text"
       @change="emit('typed', ($event.target as HTMLSelectElement).value)"
     >
@@ -14,7 +14,7 @@
     <textarea
       v-else-if="figure.kind === 'rows'"
       :id="`sum-${figure.id}`"
-      class="field num"
+      class="line num"
       rows="6"
       spellcheck="false"
       :value="text"
@@ -121,15 +121,8 @@ input {
 .wrong :is(input, textarea) {
   border-color: var(--out);
 }
-textarea,
-select {
-  width: 100%;
-  min-height: 48px;
+.line {
   padding: 6px 10px;
-  border: 1.5px solid var(--edge);
-  border-radius: 8px;
-  background: var(--sheet);
-  color: var(--ink);
   font-size: var(--type-body);
 }
 .about {

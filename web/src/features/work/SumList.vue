@@ -6,6 +6,7 @@
         id="find-sum"
         ref="field"
         v-model="asked"
+        class="line"
         type="search"
         placeholder="taper, shim, runout…"
         autocomplete="off"
@@ -93,13 +94,8 @@ defineExpose({ focus: () => field.value?.select() })
   padding: 14px 14px 8px;
 }
 .find input {
-  width: 100%;
-  min-height: 48px;
-  padding: 0 40px 0 12px;
-  border: 1.5px solid var(--plum);
-  border-radius: 8px;
-  background: var(--sheet);
-  color: var(--ink);
+  padding-right: 40px;
+  border-color: var(--plum);
   font-size: var(--type-body);
 }
 .find kbd {

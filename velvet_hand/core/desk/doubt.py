@@ -98,7 +98,10 @@ def _turned(
         return None
     values = {i: r.needle_mm for i, r in first.items() if r.needle_mm is not None}
     best: tuple[float, Found] | None = None
+    wide = _spread(values.values())
     for reading in fresh:
+        if not reading.closing and wide <= turn / 2:
+            continue  # what lies within half a turn of the hand cannot come half a turn nearer
         assert reading.needle_mm is not None
         beside: float | None
         if reading.closing:
@@ -118,7 +121,7 @@ def _turned(
         if gauge.dial == "continuous" and not gauge.counts_turns and turn / 2 < meant <= turn:
             continue  # on such a dial that is how the other one is written
         spread = _spread([*(v for i, v in values.items() if reading.closing or i != reading.station_id), meant])
-        narrower = reading.closing or spread < _spread(values.values()) - turn / 2
+        narrower = reading.closing or spread < wide - turn / 2
         if narrower and (best is None or spread < best[0]):
             best = (spread, (reading, "turn", meant, off))
     return best[1] if best else None

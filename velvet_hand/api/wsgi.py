@@ -11,4 +11,5 @@ settings = from_environment()
 logs.write_to(settings.log)
 app = create_app(settings)
 # What the first fit would wait for comes in while the first page goes out.
-threading.Thread(target=import_module, args=("scipy.optimize",), name="warm", daemon=True).start()
+LATER = ("scipy.optimize", "scipy.stats")
+threading.Thread(target=lambda: [import_module(name) for name in LATER], name="warm", daemon=True).start()

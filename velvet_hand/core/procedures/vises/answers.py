@@ -8,7 +8,6 @@ from functools import lru_cache
 
 import numpy as np
 from scipy.special import ndtri
-from scipy.stats import qmc
 
 from ...engine.answers import Answers, Done
 from ...engine.learning import STOPS_TO, went_wrong
@@ -29,6 +28,8 @@ POINTS = 256
 @lru_cache(maxsize=1)
 def _points() -> Array:
     """(POINTS, 3) standard normal, evenly spread: Sobol's sequence, scrambled with a fixed seed."""
+    from scipy.stats import qmc  # more than a second of a start, so only when it is needed
+
     even = qmc.Sobol(3, scramble=True, seed=1).random(POINTS)
     return np.asarray(ndtri(even), float)
 

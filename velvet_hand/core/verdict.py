@@ -85,6 +85,11 @@ class Verdict(Model):
     beside: tuple[Verdict, ...] = ()
 
     @property
+    def parts(self) -> tuple[Term, ...]:
+        """What the band is made of, the largest first; what adds nothing is left out."""
+        return tuple(sorted((t for t in self.terms if t.mm > 0), key=lambda t: -t.mm))
+
+    @property
     def value_mm(self) -> float:
         """How much was found."""
         return self.value.mm

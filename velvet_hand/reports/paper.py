@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import date, datetime
 
 from velvet_hand.core.desk import desk
@@ -74,7 +74,6 @@ class Paper:
     notes: tuple[str, ...] = ()
     blank: bool = False
     unit: str = ""
-    printed: str = field(default="")
 
 
 class _Writer:
@@ -177,8 +176,7 @@ def _closings(one: Pass, write: _Writer) -> str:
 
 
 def _band(verdict: Verdict, write: _Writer) -> tuple[Line, ...]:
-    parts = sorted((t for t in verdict.terms if t.mm > 0), key=lambda t: -t.mm)
-    return tuple(Line(TERM_WORDS[t.name], write.words(text(length(t.mm)))) for t in parts)
+    return tuple(Line(TERM_WORDS[t.name], write.words(text(length(t.mm)))) for t in verdict.parts)
 
 
 def _steps(state: State, events: Sequence[ev.Event]) -> tuple[Checked, ...]:

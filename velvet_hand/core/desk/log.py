@@ -85,15 +85,13 @@ def _what(
                 *_typed(typed, gauges.get(station, plan.gauge)),
             )
         case ev.ReadingCorrected(reading_id=reading, typed=typed):
-            was = by_id.get(reading)
-            station = was.body.station_id if was and isinstance(was.body, ev.ReadingTaken) else ""
+            station = _read_at(by_id.get(reading))
             where = labels.get(station, "")
             return text(
                 f"Reading corrected, {where}: ", *_typed(typed, gauges.get(station, plan.gauge), station in angles)
             )
         case ev.ReadingKept(reading_id=reading):
-            was = by_id.get(reading)
-            station = was.body.station_id if was and isinstance(was.body, ev.ReadingTaken) else ""
+            station = _read_at(by_id.get(reading))
             return text(f"Reading kept as it is, {labels.get(station, '')}.")
         case ev.SpotMarked(station_id=station, bad=bad, pass_no=number):
             return text(f"Pass {number}, {labels.get(station, station)}: {'bad spot' if bad else 'good after all'}.")
@@ -123,6 +121,11 @@ def _what(
             return text("Undone: the line above it that is struck out.")
         case ev.TakenOff():
             return text("Part taken off.")
+
+
+def _read_at(event: ev.Event | None) -> str:
+    """Where the reading was taken that this event is; nothing when it is none."""
+    return event.body.station_id if event and isinstance(event.body, ev.ReadingTaken) else ""
 
 
 def _move_words(event: ev.Event, phase: str) -> Text:

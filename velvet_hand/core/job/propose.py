@@ -91,8 +91,6 @@ def _procedure(wanted: Wanted, holder: Holder) -> Registered | None:
     name = (_ROUND if wanted.shape == "round" else _FLAT).get(holder.kind)
     if name == "four_jaw" and (wanted.long_mm or 0.0) > LONG * wanted.across_mm:
         name = "two_planes"
-    if name == "packing" and wanted.limit.kind == "off_centre":
-        return PROCEDURES["packing"] if "off_centre" in PROCEDURES["packing"].asks.limit_kinds else None
     return PROCEDURES.get(name) if name else None
 
 

@@ -11,7 +11,7 @@ from typing import Literal
 from ..errors import BadInput
 from ..filling import size_unit
 from ..model import Model
-from ..units import MM_PER, UNIT_WORD, Unit, check_comma, format_length, parse_length
+from ..units import UNIT_WORD, Unit, check_comma, format_length, parse_length
 from ..wording import Length, size
 
 Kind = Literal[
@@ -34,15 +34,14 @@ class Dual:
     inch: str
     per: float
     decimals: int
-    names: tuple[str, ...] = ()
 
 
 #: Newtons, kilograms, newton meters, degrees of warming.
 DUAL: dict[str, Dual] = {
     "force": Dual("N", "lbf", 4.4482216152605, 1),
     "mass": Dual("kg", "lb", 0.45359237, 3),
-    "torque": Dual("N·m", "lbf·ft", 1.3558179483314, 1, ("nm", "lbft", "ftlb", "n.m", "lbf.ft")),
-    "warmth": Dual("°C", "°F", 5 / 9, 1, ("c", "k", "f")),
+    "torque": Dual("N·m", "lbf·ft", 1.3558179483314, 1),
+    "warmth": Dual("°C", "°F", 5 / 9, 1),
 }
 _OF_DUAL: dict[str, dict[str, float]] = {
     "force": {"n": 1.0, "kn": 1000.0, "lbf": DUAL["force"].per, "lb": DUAL["force"].per},
@@ -274,8 +273,3 @@ def _row(columns: tuple[Kind, ...], line: str, number: int, unit: Unit, label: s
         )
     except BadInput as bad:
         raise refused(label, f"line {number}: {bad.why}", bad.fix, field) from bad
-
-
-def spelled(unit: Unit) -> float:
-    """Millimeters of one unit."""
-    return float(MM_PER[unit])

@@ -113,12 +113,14 @@ def _plane_fit(v: Values) -> PlaneFit:
     return found
 
 
+def _flatness(fit: PlaneFit, heights: list[float]) -> dict[str, float]:
+    """Parallel, flat, and the rise each way over 100 mm."""
+    return {"parallel": max(heights) - min(heights), "flat": fit.zone_mm, "in_x": 100 * fit.a, "in_y": 100 * fit.b}
+
+
 def _plane(v: Values) -> dict[str, float]:
-    fit, rows, out = _plane_fit(v), v.rows("read"), _wild(v)
-    heights = [h for i, (*_, h) in enumerate(rows) if i not in out]
-    return {
-        "parallel": max(heights) - min(heights), "flat": fit.zone_mm, "in_x": 100 * fit.a, "in_y": 100 * fit.b,
-    }  # fmt: skip
+    out = _wild(v)
+    return _flatness(_plane_fit(v), [h for i, (*_, h) in enumerate(v.rows("read")) if i not in out])
 
 
 def _plane_told(v: Values) -> tuple[Text, ...]:
@@ -183,8 +185,7 @@ def _grid_fit(v: Values) -> PlaneFit:
 
 
 def _grid(v: Values) -> dict[str, float]:
-    fit, heights = _grid_fit(v), [h for *_, h in _grid_spots(v)]
-    return {"parallel": max(heights) - min(heights), "flat": fit.zone_mm, "in_x": 100 * fit.a, "in_y": 100 * fit.b}
+    return _flatness(_grid_fit(v), [h for *_, h in _grid_spots(v)])
 
 
 def _grid_told(v: Values) -> tuple[Text, ...]:

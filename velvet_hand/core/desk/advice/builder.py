@@ -141,7 +141,7 @@ class Builder:
 
     def _band(self, verdict: Verdict | None) -> tuple[Text, ...]:
         """What the band is made of, the largest part first."""
-        parts = sorted((t for t in verdict.terms if t.mm > 0), key=lambda t: -t.mm) if verdict else []
+        parts = verdict.parts if verdict else ()
         if verdict is None or not parts:
             return ()
         words: list[str | Length] = ["The ±", length(verdict.band_mm), " comes from "]

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Iterator
+import sys
+from collections.abc import Generator, Iterator
 from typing import Any
 from uuid import uuid4
 
@@ -15,6 +16,19 @@ from tests.support import CHROMIUM, ROOT, Server, drop_database, fill_shop, fres
 # How long an example takes says nothing about whether it is right.
 settings.register_profile("untimed", deadline=None)
 settings.load_profile("untimed")
+
+
+#: Did the test itself fail? Set before its fixtures end.
+FAILED = pytest.StashKey[bool]()
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestReport, pytest.TestReport]:
+    """Tell the fixtures how the test went."""
+    report = yield
+    if report.when == "call":
+        item.stash[FAILED] = report.failed
+    return report
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
@@ -86,7 +100,13 @@ def page(browser: Any, server: Server, request: pytest.FixtureRequest) -> Iterat
     made.set_default_timeout(30_000)
     faults: list[str] = []
     made.on("pageerror", lambda error: faults.append(str(error)))
+    met: list[str] = []
+    made.on("requestfailed", lambda asked: met.append(f"{asked.method} {asked.url}: {asked.failure}"))
+    made.on("request", lambda asked: met.append(f"{asked.method} {asked.url}"))
+    made.on("response", lambda got: met.append(f"{got.status} {got.url}"))
     yield made
+    if request.node.stash.get(FAILED, False):  # a run elsewhere leaves nothing else to look at
+        sys.stderr.write("\n".join((made.url, made.locator("body").inner_text(), *met[-30:])))
     if os.environ.get("VELVET_LAST_SHOT"):
         made.screenshot(path=os.environ["VELVET_LAST_SHOT"], animations="disabled")
     context.close()

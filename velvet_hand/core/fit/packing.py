@@ -17,6 +17,7 @@ from functools import lru_cache
 from itertools import combinations, combinations_with_replacement
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ._lsq import settle
 
@@ -129,10 +130,7 @@ def _choose(
     base = 2 / 3 * sum(p * u for p, u in zip(exact, units, strict=True))
     found: list[tuple[float, int, tuple[tuple[float, ...], ...]]] = []
     for i, j in combinations(range(len(units)), 2):
-        left = np.abs(base - 2 / 3 * (sums[:, None] * units[i] + sums[None, :] * units[j]))
-        near = np.argpartition(left, min(NEAR, left.size - 1), axis=None)[:NEAR]
-        for flat in near[np.argsort(left.ravel()[near])]:
-            a, b = (int(k) for k in np.unravel_index(flat, left.shape))
+        for a, b in _nearest(1.5 * base, sums, units[i], units[j]):
             if not _in_stock((*stacks[a], *stacks[b]), stock):
                 continue
             put = [() if k not in (i, j) else stacks[a] if k == i else stacks[b] for k in range(len(units))]
@@ -144,6 +142,25 @@ def _choose(
     best = min(found, key=lambda f: (max(f[0] - enough_mm, 0.0), f[1], f[0]))[2]
     shims = tuple(sum(s) for s in best)
     return Packing(best, centre_after(now, present_mm, shims, angles_deg, radius_mm, width_mm))
+
+
+def _nearest(wanted: complex, sums: NDArray[np.float64], u: complex, v: complex) -> list[tuple[int, int]]:
+    """The ``NEAR`` pairs of stacks that come nearest to ``wanted`` by ``sums[a] * u + sums[b] * v``, the nearest first.
+
+    Along v only the neighbors of the foot of the perpendicular can be nearest: so few of all pairs are looked at.
+    """
+    order = np.argsort(sums, kind="stable")
+    left = wanted - sums * u
+    foot = np.searchsorted(sums[order], left.real * v.real + left.imag * v.imag)
+    beside = np.clip(foot[:, None] + np.arange(-NEAR // 2, NEAR // 2), 0, len(sums) - 1)
+    off = np.abs(left[:, None] - sums[order][beside] * v)
+    pairs: dict[tuple[int, int], None] = {}
+    for flat in np.argsort(off, axis=None, kind="stable"):
+        a, k = divmod(int(flat), NEAR)
+        pairs.setdefault((a, int(order[beside[a, k]])))
+        if len(pairs) == NEAR:
+            break
+    return list(pairs)
 
 
 def nearest_stack(wanted_mm: float, stock: Mapping[float, int], most: int = MOST_PIECES) -> tuple[float, ...]:

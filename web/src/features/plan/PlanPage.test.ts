@@ -66,14 +66,18 @@ const procedures = [
 
 let asked: { url: string; body: { procedure: string; choices: Record<string, string> } }[] = []
 let refuse: unknown
+/** The shop is away until this is kept. */
+let shopComes: Promise<void>
 
 beforeEach(() => {
   asked = []
   refuse = undefined
+  shopComes = Promise.resolve()
   setActivePinia(createPinia())
   vi.stubGlobal('fetch', async (request: Request) => {
     const url = new URL(request.url).pathname
     if (request.method === 'POST') asked.push({ url, body: await request.json() })
+    if (url.endsWith('/shop')) await shopComes
     const answer = url.endsWith('/shop')
       ? shop
       : url.endsWith('/procedures')
@@ -150,6 +154,20 @@ it('keeps what was typed and shows what is wrong at the field of the procedure',
   await wrapper.get('button.main').trigger('click')
   await vi.waitFor(() => expect(wrapper.text()).toContain('between 2 and 24'))
   expect((wrapper.get('input[aria-label="Bolt positions"]').element as HTMLInputElement).value).toBe('99')
+})
+
+it('waits with opening for the shop: a hand may be quicker than the lists', async () => {
+  let come = (): void => undefined
+  shopComes = new Promise((resolve) => (come = resolve))
+  const opened = (): unknown[] => asked.filter((one) => one.url === '/api/setups')
+  const wrapper = await open('?machine=bramble')
+  await wrapper.get('input[aria-label=Part]').setValue('Platen roller')
+  document.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', ctrlKey: true }))
+  await flushPromises()
+  expect(opened()).toEqual([])
+  come()
+  const chosen = { machine_id: 'bramble', holder_id: 'four-jaw', gauge_id: 'lever' }
+  await vi.waitFor(() => expect(opened()).toMatchObject([{ body: { plan: chosen } }]))
 })
 
 it('draws a field by its kind', async () => {

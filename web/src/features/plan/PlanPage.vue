@@ -129,7 +129,7 @@ const route = useRoute()
 const prefs = usePrefs()
 const shop = useLatest(() => ask(api.GET('/api/shop')))
 const procedures = useLatest(() => ask(api.GET('/api/procedures')))
-void procedures.run()
+const ready = Promise.all([shop.run(), procedures.run()])
 const form = reactive(emptyForm())
 /** What a link says of a field: a plan of a job fills in all that it knows. */
 const said = (name: string): string => {
@@ -162,7 +162,6 @@ const limitHint = computed(() => {
   const twice = form.kind === 'tir' || form.kind === 'off_centre' ? ' TIR is twice off center.' : ''
   return `${unitWord(prefs.unit)} unless you type a unit.${twice}`
 })
-void shop.run()
 watch([shop.data, procedures.data], ([found, known]) => {
   if (!found || !known) return
   const held = found.holders.find((h) => h.id === form.holder_id)
@@ -195,7 +194,7 @@ function choose(): void {
 }
 
 const partInput = ref<{ focus: () => void }>()
-const { told, expect, checked, general, sending, fault, open } = usePlan(form, procedure)
+const { told, expect, checked, general, sending, fault, open } = usePlan(form, procedure, ready)
 
 function onKey(event: KeyboardEvent): void {
   if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return

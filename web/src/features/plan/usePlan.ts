@@ -1,5 +1,5 @@
 import { watchDebounced } from '@vueuse/core'
-import { ref, watch, type Ref } from 'vue'
+import { nextTick, ref, watch, type Ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, complaintOf, Refused, type Problem, type Schemas } from '../../api/client'
 import { uuid } from '../../api/uuid'
@@ -9,8 +9,12 @@ import { planOf, type Form, type Procedure } from './form'
 /** So long after the last key a plan is looked at, ms. */
 const QUIET_MS = 250
 
-/** A plan as it is filled in: looked at by the server while somebody types, and opened. */
-export function usePlan(form: Form, procedure: Ref<Procedure | undefined>) {
+/**
+ * A plan as it is filled in: looked at by the server while somebody types, and opened.
+ *
+ * @param ready kept when what can be chosen is there; a person may be quicker, and means what would have been chosen
+ */
+export function usePlan(form: Form, procedure: Ref<Procedure | undefined>, ready: Promise<unknown>) {
   const prefs = usePrefs()
   const router = useRouter()
   const problem = ref<Problem>()
@@ -46,6 +50,7 @@ export function usePlan(form: Form, procedure: Ref<Procedure | undefined>) {
   async function check(): Promise<void> {
     if (!asked && !(form.part.trim() && form.diameter.trim() && form.limit.trim())) return
     const mine = ++calls
+    await ready
     try {
       const body = plan()
       const answer = await ask(api.POST('/api/plans/check', { body }))
@@ -70,6 +75,8 @@ export function usePlan(form: Form, procedure: Ref<Procedure | undefined>) {
   async function open(): Promise<void> {
     asked = true
     sending.value = true
+    await ready
+    await nextTick() // what the page chooses when the lists come is chosen by then
     try {
       const body = {
         id: ids.setup,

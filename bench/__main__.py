@@ -1,12 +1,12 @@
 """Print the tables: all of them, or those that are named.
 
-``server``, ``speed``, ``advice [trials]``, ``coverage [set-ups]``, ``detective [troubles]``, ``passes``; ``detective learn`` writes
-what the detective goes by.
+``server``, ``speed``, ``advice [trials]``, ``coverage [set-ups]``, ``detective [troubles]``, ``logbook [set-ups]``, ``passes``;
+``detective learn`` writes what the detective goes by.
 """
 
 import sys
 
-from bench import advice, coverage, detective, passes, server, speed
+from bench import advice, coverage, detective, logbook, passes, server, speed
 
 
 def show(title: str, rows: list[list[str]]) -> None:
@@ -45,6 +45,9 @@ def main(asked: list[str]) -> None:
         setups = next((int(word) for word in asked if word.isdigit()), 2)
         for title, rows in coverage.tables(setups):
             show(f"What a band and a verdict are worth, by {title} ({setups} set-ups a cell)", rows)
+    if every or "logbook" in asked:
+        count = next((int(word) for word in asked if word.isdigit()), 1_000_000)
+        show(f"A set-up found among {count:,} (ms)", logbook.table(count))
     if every or "passes" in asked:
         show(f"Passes to a proof that holds ({passes.STARTS} chucks a row, 0.1 to 1.5 mm off)", passes.table())
         show(

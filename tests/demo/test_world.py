@@ -8,6 +8,7 @@ from uuid import uuid4
 import pytest
 
 from tests.support import drop_database, fresh_database
+from velvet_hand.core.after.history import history
 from velvet_hand.core.desk import desk
 from velvet_hand.core.estimate.pairs import Pairs
 from velvet_hand.core.holders import FourJaw, Holder
@@ -16,9 +17,10 @@ from velvet_hand.core.procedures.registry import PROCEDURES, samples
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.shop import Machine
 from velvet_hand.core.sim.sample import Sample
+from velvet_hand.core.wording import words_of
 from velvet_hand.demo import world
 from velvet_hand.store import database as db
-from velvet_hand.store import setups, shop, tables
+from velvet_hand.store import found, setups, shop, tables
 
 
 @pytest.fixture(scope="module", autouse=True)
@@ -34,9 +36,15 @@ def _world(admin_url: str) -> Iterator[None]:
     drop_database(admin_url, name)
 
 
+def listed(part: str) -> found.Listed:
+    """The set-up of that part, found by its words."""
+    rows, _ = found.search(found.Asked(words=part), size=100)
+    return next(r for r in rows if r.summary.part == part)
+
+
 def test_all_of_it_is_loaded_and_then_something_is_there() -> None:
     assert not tables.nothing_yet()
-    assert setups.search(size=100)[1] == len(world.JOBS) + len(samples())
+    assert len(found.search(found.Asked(), size=500)[0]) == len(world.JOBS) + len(world.history()) + len(samples())
 
 
 def test_machines_stand_as_the_bench_shows_them() -> None:
@@ -53,11 +61,9 @@ def test_machines_stand_as_the_bench_shows_them() -> None:
     assert any(isinstance(h, FourJaw) and h.lead_mm is None for h in shop.all_of(Holder))
 
 
-@pytest.mark.parametrize("job", world.JOBS, ids=lambda j: j.part)
+@pytest.mark.parametrize("job", [*world.JOBS, *world.history()], ids=lambda j: j.part)
 def test_every_log_can_be_folded_and_ends_as_it_says(job: world.Job) -> None:
-    rows, _ = setups.search(words=job.part, size=100)
-    found = next(r for r in rows if r.summary.part == job.part)
-    events = setups.events_of(found.id)
+    events = setups.events_of(listed(job.part).id)
     state = desk.load(events)
     assert {e.author for e in events} == {job.author}
     assert [e.seq for e in events] == list(range(1, len(events) + 1))
@@ -74,13 +80,12 @@ def test_every_other_procedure_has_a_sample() -> None:
 
 @pytest.mark.parametrize("sample", [s for _, s in samples()], ids=lambda s: s.part)
 def test_every_sample_has_a_page_in_the_logbook(sample: Sample) -> None:
-    rows, _ = setups.search(words=sample.part, size=100)
-    found = next(r for r in rows if r.summary.part == sample.part)
-    state = desk.load(setups.events_of(found.id))
+    events = setups.events_of(listed(sample.part).id)
+    state = desk.load(events)
     desk.check_plan(state.plan)
     assert state.taken_off == (not sample.stop_after)
     assert state.verdict is not None or sample.stop_after
-    shown = desk.show(setups.events_of(found.id), str(found.id), state)
+    shown = desk.show(events, "x", state)
     assert shown.panels[0].scene.describe
 
 
@@ -89,3 +94,12 @@ def test_holders_remember_the_sample_world() -> None:
     memory = setups.memory_of(chuck)
     assert memory.setups >= 5
     assert 0.7 < remembered(memory, Pairs.priors)["gain_1"].mean < 1.05
+
+
+def test_the_four_jaw_says_that_its_shift_grew_and_most_of_what_holds_held() -> None:
+    chuck = shop.all_of(Holder)[[h.id for h in shop.all_of(Holder)].index("four-jaw-200")]
+    told = history("holder", chuck.name, setups.past("holder", chuck.id), chuck)
+    shift = next(one for one in told.series if one.id == "shift")
+    assert shift.since is not None
+    assert "Shift on tightening grew" in words_of(shift.told)
+    assert 0 < told.score.promised - told.score.kept < told.score.promised / 4

@@ -232,10 +232,10 @@ def test_a_plan_says_what_is_wrong_at_its_field_and_loses_nothing(page: Any) -> 
 def test_the_logbook_finds_by_words_and_verdict(page: Any) -> None:
     at_the_first_reading(page, "Peculiar gripper")
     page.goto("/logbook")
-    page.get_by_role("textbox", name="Look for a part").fill("peculiar")
+    page.get_by_role("textbox", name="Look for any word").fill("peculiar")
     page.wait_for_function("() => document.querySelectorAll('.el-table__row').length === 1")
     page.get_by_role("row", name="Peculiar gripper").get_by_text("No proof yet").wait_for()
-    page.get_by_role("textbox", name="Look for a part").fill("nothing like it")
+    page.get_by_role("textbox", name="Look for any word").fill("nothing like it")
     page.get_by_text("Nothing found.").wait_for()
 
 

@@ -12,13 +12,15 @@ from uuid import uuid4
 
 import pytest
 
+from tests.api.test_photos import picture
 from tests.core.bench_person import Person
 from tests.support import drop_database, fill_shop, fresh_database
 from velvet_hand.core.errors import BadInput
 from velvet_hand.demo import world
 from velvet_hand.exchange import archive
+from velvet_hand.exchange.picture import photo
 from velvet_hand.store import database as db
-from velvet_hand.store import raw, setups, tables
+from velvet_hand.store import found, photos, raw, setups, tables
 
 DAY = datetime(2026, 1, 5, tzinfo=UTC)
 
@@ -51,17 +53,21 @@ def packed() -> bytes:
 def test_the_demo_shop_goes_into_an_empty_database_and_back_without_a_difference(empty: Callable[[], Any]) -> None:
     empty()
     world.load()
+    made = photo(picture(300, 200))
+    first = found.search(found.Asked(), size=1)[0][0].id
+    photos.keep(photos.Kept(uuid4(), first, DAY, "Ode", made.width, made.height), made.jpeg)
     out = packed()
-    listed = [one.summary for one in setups.search(size=200)[0]]
+    listed = [one.summary for one in found.search(found.Asked(), size=500)[0]]
     empty()
     assert tables.nothing_yet()
     taken = archive.read_back(io.BytesIO(out))
     assert (taken.things, taken.known) == (len(raw.things()), 0)
     assert taken.setups == len(listed) > 30
     assert packed() == out
-    assert [one.summary for one in setups.search(size=200)[0]] == listed
+    assert [one.summary for one in found.search(found.Asked(), size=500)[0]] == listed
+    assert [photos.jpeg(one.id) for one in photos.of(first)] == [made.jpeg]
     again = archive.read_back(io.BytesIO(out))  # the same once more changes nothing
-    assert (again.things, again.setups, again.known) == (0, 0, taken.things + taken.setups)
+    assert (again.things, again.setups, again.known) == (0, 0, taken.things + taken.setups + 1)
     assert packed() == out
 
 
@@ -109,8 +115,10 @@ BROKEN: tuple[tuple[Callable[[dict[str, Any]], Any], str], ...] = (
     (lambda f: f.pop("shop.json"), "no archive"),
     (lambda f: f.pop("manifest.json"), "no archive"),
     (lambda f: f.pop(first(f)), "missing"),
-    (lambda f: f["manifest.json"].update(version=2), "newer version"),
+    (lambda f: f["manifest.json"].update(version=archive.VERSION + 1), "newer version"),
     (lambda f: f["manifest.json"].update(version="1"), "newer version"),
+    (lambda f: f["manifest.json"].update(photos=1), "missing"),
+    (lambda f: f.update({f"photos/{uuid4()}.jpg": b"x"}), "missing"),
     (lambda f: f["manifest.json"].update(format="other"), "no archive"),
     (lambda f: f.update({"manifest.json": []}), "no archive"),
     (lambda f: f["shop.json"].append("a hammer") or f["manifest.json"].update(things=len(f["shop.json"])), "no machine"),

@@ -23,11 +23,12 @@ from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.gauge_check import GaugeCheck
 from velvet_hand.core.holders import Centres, Holder, Vise
 from velvet_hand.core.memory import Lesson
+from velvet_hand.core.operator import Operator
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.shop import Floor
 from velvet_hand.core.units import Typed
 from velvet_hand.store import database as db
-from velvet_hand.store import notify, setups, shop, tables
+from velvet_hand.store import found, notify, setups, shop, tables
 from velvet_hand.store.tables import EventRow, Setup
 
 
@@ -39,7 +40,7 @@ def database(database_url: str) -> Iterator[Any]:
     connected.close_all()
 
 
-def kept(person: Person) -> UUID:
+def kept(person: Person | Operator) -> UUID:
     """Everything that the person did, put into the store one event at a time."""
     setup_id = uuid4()
     setups.open_setup(setup_id, person.events[0])
@@ -140,25 +141,6 @@ def test_a_new_event_is_announced_when_it_is_committed(database_url: str) -> Non
     assert next(notes) == (setup_id, len(person.events) + 1)
 
 
-def test_search_finds_by_part_holder_machine_and_verdict() -> None:
-    person = Person()
-    person.send(ev.Tightened())
-    person.read_all(0.0, 0.0, 0.0, 0.0, closing=0.0)
-    person.send(ev.Proved(pass_no=1))
-    setup_id = kept(person)
-    for asked in (
-        {"words": "drum PLUNGER"},
-        {"machine": "Bramble lathe"},
-        {"holder": "Four-jaw 200"},
-        {"outcome": "holds"},
-    ):
-        rows, total = setups.search(**asked, size=200)  # type: ignore[arg-type]
-        assert setup_id in [r.id for r in rows], asked
-        assert total >= 1
-    assert setup_id not in [r.id for r in setups.search(outcome="open", size=200)[0]]
-    assert setups.search(words="100%_")[1] == 0
-
-
 def test_two_migrations_at_once_do_not_collide(admin_url: str, database: Any) -> None:
     name = f"m_{uuid4().hex[:10]}"
     with psycopg.connect(admin_url, autocommit=True) as connection:
@@ -210,8 +192,8 @@ def test_set_ups_of_an_older_form_are_read_anew_from_their_events() -> None:
         ).execute()  # fmt: skip
     assert setups.rebuild() == 1
     assert setups.rebuild() == 0
-    found, _ = setups.search(words="side lay rail")
-    mine = next(one for one in found if one.id == setup_id)
+    rows, _ = found.search(found.Asked(words="side lay rail"))
+    mine = next(one for one in rows if one.id == setup_id)
     assert mine.summary.main is not None
     assert mine.summary.main.kind == "over_jaw"
     state = desk.load(setups.events_of(setup_id))

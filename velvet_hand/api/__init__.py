@@ -15,7 +15,7 @@ from velvet_hand import __version__
 from velvet_hand.settings import Settings
 from velvet_hand.store import database as db
 
-from . import bench, errors, exchange, jobs, logs, papers, setups, shop, sums
+from . import bench, errors, exchange, jobs, logbook, logs, papers, photos, setups, shop, sums
 from .stream import Hub
 
 CSP = (
@@ -53,7 +53,7 @@ def create_app(settings: Settings) -> OpenAPI:
     app.after_request(_headers)
     app.config["COMPRESS_MIMETYPES"] = PACKED_KINDS  # never a stream of events; files are packed when they are built
     Compress(app)
-    for part in (bench.bp, setups.bp, papers.bp, shop.bp, sums.bp, exchange.bp, jobs.bp):
+    for part in (bench.bp, logbook.bp, setups.bp, papers.bp, photos.bp, shop.bp, sums.bp, exchange.bp, jobs.bp):
         app.register_api(part)
     _serve_web(app, settings)
     return app

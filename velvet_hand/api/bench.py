@@ -13,8 +13,8 @@ from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.holders import AdjustableBody, FourJaw, Holder
 from velvet_hand.core.procedures.registry import PROCEDURES, holders_on
 from velvet_hand.core.shop import Machine, MachineKind
+from velvet_hand.store import found, shop
 from velvet_hand.store import setups as store
-from velvet_hand.store import shop
 
 from .errors import documented
 from .schemas import (
@@ -22,8 +22,6 @@ from .schemas import (
     Due,
     HealthOut,
     ListedOut,
-    LogbookOut,
-    LogbookQuery,
     ProcedureOut,
     ProceduresOut,
     Stand,
@@ -31,7 +29,6 @@ from .schemas import (
 from .setups import _answer, open_stream
 
 bp = APIBlueprint("bench", __name__, url_prefix="/api", abp_responses=documented(422))
-PAGE = 12
 #: A gauge check this near is worth a line on the Bench.
 DUE_DAYS = 14
 
@@ -65,8 +62,9 @@ def procedures() -> Response:
     )
 
 
-def _out(found: store.Listed) -> ListedOut:
-    return ListedOut(id=found.id, seq=found.seq, summary=found.summary)
+def listed_out(one: found.Listed) -> ListedOut:
+    """A line of a list."""
+    return ListedOut(id=one.id, seq=one.seq, summary=one.summary)
 
 
 @bp.get("/bench", summary="What stands where", responses={200: BenchOut})
@@ -75,14 +73,14 @@ def bench() -> Response:
     standing = store.standing()
     stands = []
     for machine in shop.all_of(Machine):
-        here = [_out(s) for s in standing if s.summary.machine_id == machine.id]
+        here = [listed_out(s) for s in standing if s.summary.machine_id == machine.id]
         last = None if here else store.latest_off(machine.id)
-        stands.append(Stand(machine=machine, standing=here, last=_out(last) if last else None))
+        stands.append(Stand(machine=machine, standing=here, last=listed_out(last) if last else None))
     return _answer(BenchOut(stands=stands, due=_due(date.today())))
 
 
 def _due(today: date) -> list[Due]:
-    found = []
+    dues = []
     for gauge in map(store.checked, shop.all_of(Gauge)):
         if gauge.check_due and gauge.check_due <= today + timedelta(days=DUE_DAYS):
             days = (gauge.check_due - today).days
@@ -93,30 +91,14 @@ def _due(today: date) -> list[Due]:
                 if days
                 else "check due today"
             )
-            found.append(Due(name=gauge.name, what=what))
+            dues.append(Due(name=gauge.name, what=what))
     for holder in shop.all_of(Holder):
         if isinstance(holder, FourJaw | AdjustableBody) and holder.lead_mm is None:
-            found.append(Due(name=holder.name, what="jaw screw lead not measured"))
-    return found
+            dues.append(Due(name=holder.name, what="jaw screw lead not measured"))
+    return dues
 
 
 @bp.get("/stream", summary="Hear of new events in any set-up", responses=documented(503))
 def stream() -> Response:
     """As the stream of one set-up."""
     return open_stream(None)
-
-
-@bp.get("/logbook", summary="Find set-ups", responses={200: LogbookOut})
-def logbook(query: LogbookQuery) -> Response:
-    """The latest first."""
-    rows, total = store.search(query.words, query.machine, query.holder, query.outcome, query.page, PAGE)
-    return _answer(
-        LogbookOut(
-            rows=[_out(r) for r in rows],
-            total=total,
-            page=query.page,
-            pages=max(1, -(-total // PAGE)),
-            machines=[m.name for m in shop.all_of(Machine)],
-            holders=[h.name for h in shop.all_of(Holder)],
-        )
-    )

@@ -119,6 +119,8 @@ def from_validation(error: ValidationError) -> Response:
 SLOW_S = 3.0
 #: Where whole installations come and go; its body is no JSON.
 ARCHIVE = "/api/archive"
+#: The end of the addresses that take photos.
+PHOTOS = "/photos"
 #: Letters that change the direction of writing for what follows.
 _TURNS = "\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069"
 
@@ -140,7 +142,7 @@ def check_body() -> Response | None:
         return problem(403, "not_from_here", "This came from another site.", "Open the application’s own address.")
     if request.method not in ("POST", "PUT"):
         return None
-    if request.path == ARCHIVE and request.method == "POST":
+    if (request.path == ARCHIVE or request.path.endswith(PHOTOS)) and request.method == "POST":
         return None  # it is read bit by bit, and looked at there
     if request.mimetype != "application/json":
         return problem(415, "not_json", "The body is not called JSON.", "Send JSON, as the page does.")

@@ -6,13 +6,13 @@ import tempfile
 from datetime import date
 from typing import Any
 
-from flask import Response, request, send_file
+from flask import Response, send_file
 from flask_openapi3 import APIBlueprint
-from werkzeug.exceptions import ClientDisconnected, RequestEntityTooLarge
 
 from velvet_hand.exchange import archive
 
-from .errors import ARCHIVE, SLOW_S, documented, drain, problem
+from .bodies import read_into
+from .errors import ARCHIVE, documented
 from .schemas import Out
 from .setups import _answer
 
@@ -52,21 +52,10 @@ def take_everything() -> Response:
 @bp.post(ARCHIVE.removeprefix("/api"), summary="Read an archive back", responses={200: TakenOut, **documented(413)})
 def read_back() -> Response:
     """The body is the file. All of it is kept, or nothing."""
-    request.max_content_length = MOST
-    connection = request.environ.get("gunicorn.socket")
-    if connection is not None:
-        connection.settimeout(SLOW_S)
     with tempfile.SpooledTemporaryFile(max_size=IN_MEMORY) as kept:
-        try:
-            while chunk := request.stream.read(2**16):
-                kept.write(chunk)
-        except ClientDisconnected:
-            return problem(408, "too_slow", "The rest of that never came.", "Send it again.")
-        except RequestEntityTooLarge:
-            drain()
-            return problem(
-                413, "too_big", "That is more than any archive of a shop.", "Send an archive of Velvet Hand."
-            )
+        refused = read_into(kept, MOST, "That is more than any archive of a shop.", "Send an archive of Velvet Hand.")
+        if refused is not None:
+            return refused
         kept.seek(0)
         taken = archive.read_back(kept)
     return _answer(TakenOut(things=taken.things, setups=taken.setups, known=taken.known))

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import json
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from typing import Annotated, Any, Literal, Self
 from uuid import UUID
 
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field
 
+from velvet_hand.core.after.history import Subject
 from velvet_hand.core.desk.sheet import Reads, SheetChoice, SheetReading
 from velvet_hand.core.desk.view import SetupView, Summary
 from velvet_hand.core.fields import FieldSpec
@@ -22,6 +23,7 @@ from velvet_hand.core.shop import Machine
 from velvet_hand.core.told import Caveat
 from velvet_hand.core.units import Typed, Unit
 from velvet_hand.core.wording import Text
+from velvet_hand.store.found import Outcome
 
 #: A tablet’s clock may run ahead by so much.
 AHEAD = timedelta(days=1)
@@ -96,13 +98,14 @@ class PlanIn(In):
 
 
 class OpenIn(In):
-    """A new set-up; ``id`` and ``event_id`` are made by the client, so that asking twice is safe."""
+    """A new set-up; ``id`` and ``event_id`` are made by the client, so that asking twice is safe. ``again``: the set-up that it repeats."""
 
     id: UUID
     event_id: UUID
     at: Moment
     author: str = Field(default="", max_length=80)
     plan: PlanIn
+    again: UUID | None = None
 
 
 class EventIn(In):
@@ -157,13 +160,32 @@ class ShelfPath(ItemPath):
 
 
 class LogbookQuery(BaseModel):
-    """What to look for in the Logbook."""
+    """What to look for in the Logbook; nothing given means any. ``after`` is the ``more`` of the page before."""
 
     words: str = Field(default="", max_length=200)
     machine: str = Field(default="", max_length=80)
     holder: str = Field(default="", max_length=80)
-    outcome: Literal["", "holds", "outside", "cannot_tell", "accepted", "open"] = ""
-    page: int = Field(default=1, ge=1, le=100000)
+    procedure: str = Field(default="", max_length=80)
+    hand: str = Field(default="", max_length=80)
+    outcome: Outcome = ""
+    standing: Literal["", "yes", "no"] = ""
+    since: date | None = None
+    until: date | None = None
+    after: str = Field(default="", max_length=120)
+
+
+class HistoryPath(BaseModel):
+    """A holder, machine or indicator by its id, or a hand by its name."""
+
+    subject: Subject
+    item_id: str = Field(min_length=1, max_length=80)
+
+
+class StruckIn(In):
+    """Does the lesson of this set-up count no more?"""
+
+    setup_id: UUID
+    struck: bool = True
 
 
 class ListedOut(Out):
@@ -234,14 +256,19 @@ class FormsOut(Out):
 
 
 class LogbookOut(Out):
-    """A page of the Logbook, and what can be chosen from."""
+    """A page of the Logbook; ``more`` asks for the next one, and is empty when there is none."""
 
     rows: list[ListedOut]
-    total: int
-    page: int
-    pages: int
+    more: str
+
+
+class ChoicesOut(Out):
+    """What the Logbook can be chosen by."""
+
     machines: list[str]
     holders: list[str]
+    procedures: list[str]
+    hands: list[str]
 
 
 class PlanOut(Out):

@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from datetime import date
 from functools import partial
 from typing import Any
+from uuid import UUID
 
 from flask import Response, current_app, json, request
 from flask_openapi3 import APIBlueprint
@@ -20,7 +21,7 @@ from velvet_hand.core.desk.view import FullRecord, SetupView
 from velvet_hand.core.errors import BadInput
 from velvet_hand.core.gauge import Gauge, ReadTo
 from velvet_hand.core.holders import Holder
-from velvet_hand.core.plan.base import BasePlan, Limit, Workpiece
+from velvet_hand.core.plan.base import BasePlan, Left, Limit, Workpiece
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.shop import Machine, Stock
 from velvet_hand.core.wording import plain
@@ -28,7 +29,7 @@ from velvet_hand.store import setups as store
 from velvet_hand.store import shop
 
 from .errors import documented, problem
-from .schemas import EventIn, EventOut, OpenIn, PlanIn, PlanOut, SetupPath, SheetIn, SheetOut
+from .schemas import EventIn, EventOut, LimitIn, OpenIn, PartIn, PlanIn, PlanOut, SetupPath, SheetIn, SheetOut
 
 bp = APIBlueprint("setups", __name__, url_prefix="/api", abp_responses=documented(422))
 
@@ -88,10 +89,19 @@ def check_plan(body: PlanIn) -> Response:
     return _answer(PlanOut(told=told, expect=desk.expect(plan)))
 
 
+def _left(setup_id: UUID, plan: BasePlan) -> Left | None:
+    """How that set-up was left, when it was the same: the same way of indicating, in the same holder."""
+    state = store.read(setup_id).state
+    same = (state.plan.procedure, state.plan.holder.id) == (plan.procedure, plan.holder.id)
+    return desk.same_again(state, str(setup_id))[1] if same else None
+
+
 @bp.post("/setups", summary="Open a set-up", responses={200: SetupView, 201: SetupView, **documented(404, 409)})
 def open_setup(body: OpenIn) -> Response:
     """Opening the same set-up again changes nothing and answers 200."""
     plan = _plan(body.plan)
+    if body.again is not None:
+        plan = plan.model_copy(update={"before": _left(body.again, plan)})
     desk.check_plan(plan, date.today())
     event = ev.Event(id=body.event_id, seq=1, at=body.at, author=body.author, body=ev.Opened(plan=plan))
     kept = store.open_setup(body.id, event)
@@ -112,6 +122,29 @@ def get_record(path: SetupPath) -> Response:
     """What the view of a long set-up leaves out."""
     kept = store.read(path.setup_id)
     return _answer(desk.record(kept.events, kept.state))
+
+
+@bp.get(
+    "/setups/<setup_id>/again",
+    summary="What the same once more is planned with",
+    responses={200: PlanIn, **documented(404)},
+)
+def get_again(path: SetupPath) -> Response:
+    """As it was typed. Send it with ``again`` set to this set-up: its first pass is then held against how this was left."""
+    plan = store.read(path.setup_id).state.plan
+    choices, _ = desk.same_again(store.read(path.setup_id).state, str(path.setup_id))
+    part = plan.part
+    return _answer(
+        PlanIn(
+            procedure=plan.procedure,
+            part=PartIn(name=part.name, diameter=part.diameter, surface=part.surface, finish=part.finish),
+            machine_id=plan.machine.id, holder_id=plan.holder.id, gauge_id=plan.gauge.id,
+            limit=LimitIn(kind=plan.limit.kind, typed=plan.limit.typed), unit=plan.unit,
+            stations_deg=list(plan.stations_deg), school=plan.school, carrier=plan.carrier,
+            gauge_clock_deg=plan.gauge_clock_deg, view=plan.view, stylus_deg=plan.stylus_deg, swing_deg=plan.swing_deg,
+            read_to=plan.gauge.read_to, choices=choices,
+        )
+    )  # fmt: skip
 
 
 @bp.get("/setups/<setup_id>/why", summary="Why won’t it come in?", responses={200: WhyView, **documented(404)})

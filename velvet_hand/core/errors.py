@@ -48,6 +48,7 @@ ErrorCode = Literal[
     "field_invalid",
     "busy",
     "archive_unreadable",
+    "photo_unreadable",
 ]
 ERROR_CODES: tuple[str, ...] = get_args(ErrorCode)
 

@@ -30,7 +30,8 @@ HolderKind = Literal[
 
 
 class Holder(Model):
-    """Any holder; ``word`` is its kind as the Shop says it. What it answered before ``forget_before`` no longer counts."""
+    """Any holder; ``word`` is its kind as the Shop says it. What it answered before ``forget_before`` no longer counts, nor in
+    the set-ups that are ``struck``."""
 
     word: ClassVar[str]
 
@@ -38,6 +39,7 @@ class Holder(Model):
     name: str = Field(min_length=1, max_length=80)
     kind: HolderKind
     forget_before: datetime | None = None
+    struck: tuple[str, ...] = Field(default=(), max_length=200)
 
     @property
     def jaws_deg(self) -> dict[int, float]:

@@ -126,7 +126,7 @@ def _nothing_found(kind: str, item_id: str, field: str) -> Any:
 def following(thing: Thing, before: Thing | None, now: datetime) -> Thing:
     """A thing with what is not typed: a floor that was typed anew counts from ``now`` on, what a holder forgot stays forgotten."""
     if isinstance(thing, Holder) and isinstance(before, Holder):
-        return thing.model_copy(update={"forget_before": before.forget_before})
+        return thing.model_copy(update={"forget_before": before.forget_before, "struck": before.struck})
     if isinstance(thing, Machine):
         same = isinstance(before, Machine) and abs(before.floor_mm - thing.floor_mm) < 1e-6
         return thing.model_copy(update={"floor_at": before.floor_at if isinstance(before, Machine) and same else now})

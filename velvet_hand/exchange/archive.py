@@ -1,4 +1,5 @@
-"""A whole installation in one file, which another reads back: a zip of JSON, ``manifest.json``, ``shop.json``, ``setups/<id>.json``.
+"""A whole installation in one file, which another reads back: a zip of JSON, ``manifest.json``, ``shop.json``, ``setups/<id>.json``, and
+since version 2 of photos, ``photos.json`` and ``photos/<id>.jpg``.
 
 Whatever is read is checked as a whole before anything is kept, and kept in one transaction: a file that is damaged, foreign or from a newer
 version changes nothing.
@@ -20,9 +21,12 @@ from uuid import UUID
 
 from velvet_hand import __version__
 from velvet_hand.core.errors import BadInput
+from velvet_hand.store import photos as photos_kept
 from velvet_hand.store import raw
 
-FORMAT, VERSION = "velvet-hand archive", 1
+from .picture import is_kept_form
+
+FORMAT, VERSION = "velvet-hand archive", 2
 #: No file in it is larger than this, nor all of them together, when they are unpacked; nor are there more of them.
 MOST_OF_ONE, MOST_OF_ALL, MOST_FILES = 32 * 2**20, 2 * 2**30, 1_100_000
 #: No file is so much smaller packed than unpacked.
@@ -32,7 +36,8 @@ _DAMAGE = (
     zipfile.BadZipFile, zlib.error, lzma.LZMAError, struct.error, RecursionError, NotImplementedError, RuntimeError, EOFError,
     OSError, ValueError,
 )  # fmt: skip
-_SETUP = re.compile(r"setups/([0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12})\.json")
+_UUID = r"[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}"
+_SETUP, _PHOTO = re.compile(rf"setups/({_UUID})\.json"), re.compile(rf"photos/({_UUID})\.jpg")
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,24 +51,31 @@ class Taken:
 
 def write(target: IO[bytes], at: datetime | None = None) -> None:
     """Everything that is kept, in the order of its ids, so that the same shop makes the same file but for its day."""
-    things, ids = raw.things(), raw.setup_ids()
+    things, ids, photos = raw.things(), raw.setup_ids(), raw.photos_told()
     manifest = {
         "format": FORMAT, "version": VERSION, "made_by": __version__, "made_at": (at or datetime.now(UTC)).isoformat(),
-        "things": len(things), "setups": len(ids),
+        "things": len(things), "setups": len(ids), "photos": len(photos),
     }  # fmt: skip
     with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED, compresslevel=6) as packed:
         _put(packed, "manifest.json", manifest)
         _put(packed, "shop.json", things)
         for setup_id in ids:
             _put(packed, f"setups/{setup_id}.json", raw.events(setup_id))
+        _put(packed, "photos.json", photos)
+        for photo in photos:
+            packed.writestr(_info(f"photos/{photo['id']}.jpg", zipfile.ZIP_STORED), photos_kept.jpeg(UUID(photo["id"])))
 
 
-def _put(packed: zipfile.ZipFile, name: str, what: Any) -> None:
+def _info(name: str, kind: int = zipfile.ZIP_DEFLATED) -> zipfile.ZipInfo:
     info = zipfile.ZipInfo(
         name, date_time=(2026, 1, 1, 0, 0, 0)
     )  # a day of its own would make the same shop another file
-    info.compress_type = zipfile.ZIP_DEFLATED
-    packed.writestr(info, json.dumps(what, indent=1, ensure_ascii=False, sort_keys=True) + "\n")
+    info.compress_type = kind
+    return info
+
+
+def _put(packed: zipfile.ZipFile, name: str, what: Any) -> None:
+    packed.writestr(_info(name), json.dumps(what, indent=1, ensure_ascii=False, sort_keys=True) + "\n")
 
 
 def _refused(why: str, fix: str = "Nothing was kept. Make it again, or take another file.") -> BadInput:
@@ -98,7 +110,31 @@ def read_back(source: IO[bytes]) -> Taken:
             or manifest.get("setups") != len(names)
         ):
             raise _refused("Parts of this archive are missing.")
-        return _keep(things, ((name, setup_id, _json(packed, name)) for name, setup_id in names))
+        photos = _photos(packed, manifest)
+        setups = ((name, setup_id, _json(packed, name)) for name, setup_id in names)
+        return _keep(things, setups, ((one, _picture(packed, one)) for one in photos))
+
+
+def _photos(packed: zipfile.ZipFile, manifest: dict[str, Any]) -> list[Any]:
+    """What is told of the photos in it; an archive of version 1 has none."""
+    there = [name for name in packed.namelist() if _PHOTO.fullmatch(name)]
+    photos = _json(packed, "photos.json") if manifest["version"] >= 2 else []
+    if not isinstance(photos, list) or len(photos) != manifest.get("photos", 0) or len(photos) != len(there):
+        raise _refused("Parts of this archive are missing.")
+    return photos
+
+
+def _picture(packed: zipfile.ZipFile, told: Any) -> bytes:
+    """The picture of a photo, looked at before it is kept."""
+    name = f"photos/{told.get('id')}.jpg" if isinstance(told, dict) else "photos.json"
+    try:
+        jpeg = packed.read(name)
+        fits = is_kept_form(jpeg, int(told["width"]), int(told["height"]))
+    except (*_DAMAGE, KeyError, TypeError) as bad:
+        raise _refused(f"{name} is damaged.") from bad
+    if not fits:
+        raise _refused(f"{name} is no photo of that size.")
+    return jpeg
 
 
 def _checked_names(packed: zipfile.ZipFile) -> list[tuple[str, UUID]]:
@@ -117,7 +153,7 @@ def _checked_names(packed: zipfile.ZipFile) -> list[tuple[str, UUID]]:
         match = _SETUP.fullmatch(info.filename)
         if match:
             found.append((info.filename, UUID(match[1])))
-        elif info.filename not in ("manifest.json", "shop.json"):
+        elif info.filename not in ("manifest.json", "shop.json", "photos.json") and not _PHOTO.fullmatch(info.filename):
             raise _refused(f"“{info.filename[:60]}” does not belong in an archive of Velvet Hand.")
     if not {"manifest.json", "shop.json"} <= {i.filename for i in infos}:
         raise _refused("This is no archive of Velvet Hand.")
@@ -143,7 +179,7 @@ def _no_constant(word: str) -> float:
     raise ValueError(f"{word} is no figure")
 
 
-def _keep(things: list[Any], setups: Iterator[tuple[str, UUID, Any]]) -> Taken:
+def _keep(things: list[Any], setups: Iterator[tuple[str, UUID, Any]], photos: Iterator[tuple[Any, bytes]]) -> Taken:
     added = known = opened = 0
     with raw.all_or_nothing():
         for number, thing in enumerate(things, start=1):
@@ -152,4 +188,6 @@ def _keep(things: list[Any], setups: Iterator[tuple[str, UUID, Any]]) -> Taken:
         for name, setup_id, events in setups:
             fresh = raw.restore_setup(setup_id, events, name)
             opened, known = opened + fresh, known + (not fresh)
+        for number, (told, jpeg) in enumerate(photos, start=1):
+            known += not raw.restore_photo(told, jpeg, f"photos.json, photo {number}")
     return Taken(added, opened, known)

@@ -14,7 +14,7 @@ from pydantic import ValidationError
 from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import BadInput, VelvetHandError
 
-from . import notify, setups, shop
+from . import notify, photos, setups, shop
 from .tables import EventRow, Setup, ShopItem
 
 
@@ -117,6 +117,48 @@ def restore_setup(setup_id: UUID, told: Any, where: str) -> bool:
     setups.restore(setup_id, rows, state)
     notify.tell(setup_id, state.seq)
     return True
+
+
+def photos_told() -> list[dict[str, Any]]:
+    """All photos by id, without their pictures."""
+    return [
+        {
+            "id": str(p.id),
+            "setup": str(p.setup),
+            "at": p.at.isoformat(),
+            "author": p.author,
+            "width": p.width,
+            "height": p.height,
+        }
+        for p in photos.every()
+    ]
+
+
+def restore_photo(told: Any, jpeg: bytes, where: str) -> bool:
+    """Put a photo back; False when it is there already, the same.
+
+    Raises
+    ------
+    BadInput
+        ``archive_unreadable``: it is no photo of a set-up that is here, or another is kept under its id.
+    """
+    try:
+        one = photos.Kept(
+            UUID(told["id"]),
+            UUID(told["setup"]),
+            _moment(told["at"]),
+            str(told["author"]),
+            int(told["width"]),
+            int(told["height"]),
+        )
+        fresh = photos.keep(one, jpeg)
+    except VelvetHandError as bad:
+        raise _unfit(where, bad.why) from bad
+    except (KeyError, TypeError, ValueError) as bad:
+        raise _unfit(where, "it is no photo") from bad
+    if not fresh and (photos.jpeg(one.id) != jpeg or told not in photos_told()):
+        raise _unfit(where, "another photo is kept here under the same id")
+    return fresh
 
 
 def _moment(text: str) -> datetime:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any
@@ -10,6 +10,8 @@ from uuid import UUID
 
 from pydantic import TypeAdapter
 
+from velvet_hand.core.after.account import Account
+from velvet_hand.core.after.history import Past, Subject
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.view import Summary
 from velvet_hand.core.errors import NotFound, NotNow
@@ -25,6 +27,7 @@ from velvet_hand.core.shop import Floor, Machine, Memory
 
 from . import notify
 from .database import proxy
+from .found import Listed, listed, words_of
 from .tables import PROJECTION, EventRow, Setup
 
 _EVENT = TypeAdapter(ev.Event)
@@ -35,15 +38,6 @@ _READ_MOST = 200
 REMEMBERED = 20
 #: What holders were proved to is told of so many of the latest set-ups.
 JUDGED_BY = 2000
-
-
-@dataclass(frozen=True, slots=True)
-class Listed:
-    """A set-up as lists show it."""
-
-    id: UUID
-    seq: int
-    summary: Summary
 
 
 @dataclass(frozen=True, slots=True)
@@ -194,11 +188,18 @@ def restore(setup_id: UUID, rows: Sequence[dict[str, Any]], state: State) -> Non
         EventRow.insert(setup=setup_id, **row).execute()
 
 
+def keep_whole(setup_id: UUID, events: Sequence[ev.Event]) -> None:
+    """Keep a set-up that was worked elsewhere, by the same core, in one go."""
+    with Setup._meta.database.atomic():
+        Setup.insert(id=setup_id, **_projection(desk.load(events))).execute()
+        EventRow.insert_many([_row(setup_id, event) for event in events]).execute()
+
+
 def _opens_alike(kept: ev.Body, again: ev.Body) -> bool:
     """Do both ask for the same? What the Shop says of the same things, and what they remember, may have changed since."""
     if not isinstance(kept, ev.Opened) or not isinstance(again, ev.Opened):
         return False
-    now: dict[str, Any] = {"memory": kept.plan.memory}
+    now: dict[str, Any] = {"memory": kept.plan.memory, "before": kept.plan.before}
     for thing in ("machine", "holder", "gauge"):
         was = getattr(kept.plan, thing)
         if getattr(again.plan, thing).id == was.id:
@@ -213,17 +214,21 @@ def _differs() -> NotNow:
 
 
 def _insert(setup_id: UUID, event: ev.Event) -> None:
+    EventRow.insert(**_row(setup_id, event)).execute()
+
+
+def _row(setup_id: UUID, event: ev.Event) -> dict[str, Any]:
     data = event.model_dump(mode="json")
-    EventRow.insert(
-        setup=setup_id,
-        seq=event.seq,
-        id=event.id,
-        at=event.at,
-        received_at=datetime.now(UTC),
-        author=event.author,
-        body=data["body"],
-        extra={"shown": data["shown"], "verdict": data["verdict"], "version": data["version"]},
-    ).execute()
+    return {
+        "setup": setup_id,
+        "seq": event.seq,
+        "id": event.id,
+        "at": event.at,
+        "received_at": datetime.now(UTC),
+        "author": event.author,
+        "body": data["body"],
+        "extra": {"shown": data["shown"], "verdict": data["verdict"], "version": data["version"]},
+    }
 
 
 def _projection(state: State) -> dict[str, Any]:
@@ -238,14 +243,26 @@ def _projection(state: State) -> dict[str, Any]:
         "machine": line.machine,
         "holder": line.holder,
         "holder_id": state.plan.holder.id,
+        "gauge_id": state.plan.gauge.id,
+        "hand": state.effective[0].author,
+        "procedure": line.procedure,
+        "account": desk.account(state).model_dump(mode="json"),
         "lesson": lesson.model_dump(mode="json") if taught else None,
         "outcome": line.outcome,
-        "search": " ".join((line.part, line.machine, line.holder, line.gauge)).lower(),
+        "search": " ".join(words_of(_told_of(state, line))),
         "summary": line.model_dump(mode="json"),
         "opened_at": line.opened_at,
         "changed_at": line.changed_at,
         "projected": PROJECTION,
     }
+
+
+def _told_of(state: State, line: Summary) -> Iterator[str]:
+    """Everything that somebody could look for."""
+    yield from (line.part, line.machine, line.holder, line.gauge, line.procedure)
+    yield from {event.author for event in state.effective}
+    yield from (*state.notes, state.accepted or "")
+    yield from (said for one in state.measured for said in (one.by, one.note))
 
 
 def rebuild() -> int:
@@ -259,25 +276,23 @@ def rebuild() -> int:
     return len(stale)
 
 
-def _listed(row: Setup) -> Listed:
-    return Listed(row.id, row.seq, Summary.model_validate(row.summary, strict=False))
-
-
 def standing() -> list[Listed]:
     """Set-ups that stand on a machine, the latest first."""
-    return [_listed(r) for r in Setup.select().where(Setup.standing).order_by(Setup.changed_at.desc())]
+    return [listed(r) for r in Setup.select().where(Setup.standing).order_by(Setup.changed_at.desc())]
 
 
 def latest_off(machine_id: str) -> Listed | None:
     """The last set-up that was taken off a machine."""
     query = Setup.select().where((Setup.machine_id == machine_id) & ~Setup.standing)
     row = query.order_by(Setup.changed_at.desc()).first()
-    return _listed(row) if row else None
+    return listed(row) if row else None
 
 
 def memory_of(holder: Holder) -> Memory:
     """What a holder answered in its last set-ups, those since it was told to forget."""
     query = Setup.select(Setup.lesson).where((Setup.holder_id == holder.id) & Setup.lesson.is_null(False))
+    if holder.struck:
+        query = query.where(Setup.id.not_in(holder.struck))
     if holder.forget_before is not None:
         query = query.where(Setup.opened_at > holder.forget_before)
     rows = list(query.order_by(Setup.opened_at.desc()).limit(REMEMBERED))
@@ -316,25 +331,23 @@ def records() -> dict[str, Record]:
     return found
 
 
-def search(
-    words: str = "", machine: str = "", holder: str = "", outcome: str = "", page: int = 1, size: int = 20
-) -> tuple[list[Listed], int]:
-    """A page of set-ups, the latest first, and how many there are in all.
+#: A history goes back so many set-ups.
+PAST = 400
 
-    Every word has to occur in part, machine, holder or gauge; ``outcome`` may be ``open`` for
-    set-ups that have no verdict yet.
-    """
-    query = Setup.select()
-    for word in words.lower().split()[:10]:
-        query = query.where(Setup.search.contains(word))
-    if machine:
-        query = query.where(Setup.machine == machine)
-    if holder:
-        query = query.where(Setup.holder == holder)
-    if outcome == "open":
-        query = query.where(Setup.outcome.is_null())
-    elif outcome:
-        query = query.where(Setup.outcome == outcome)
-    total = int(query.count())
-    rows = query.order_by(Setup.changed_at.desc(), Setup.id).paginate(page, size)
-    return [_listed(r) for r in rows], total
+
+def past(subject: Subject, item: str) -> list[Past]:
+    """The set-ups of a holder, machine, indicator (by id) or hand (by name), oldest first."""
+    column = {"holder": Setup.holder_id, "machine": Setup.machine_id, "gauge": Setup.gauge_id, "hand": Setup.hand}[
+        subject
+    ]
+    rows = Setup.select(Setup.id, Setup.opened_at, Setup.summary["part"].alias("part"), Setup.account, Setup.lesson)
+    found = rows.where((column == item) & Setup.account.is_null(False)).order_by(Setup.opened_at.desc()).limit(PAST)
+    rows_of: Any = found.dicts()
+    return [
+        Past(
+            id=str(row["id"]), at=row["opened_at"], part=str(row["part"]),
+            account=Account.model_validate(row["account"], strict=False),
+            lesson=Lesson.model_validate(row["lesson"] or {}, strict=False),
+        )
+        for row in reversed(list(rows_of))
+    ]  # fmt: skip

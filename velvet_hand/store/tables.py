@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from peewee import BooleanField, CompositeKey, ForeignKeyField, IntegerField, Model, TextField, UUIDField
+from peewee import BlobField, BooleanField, CompositeKey, ForeignKeyField, IntegerField, Model, TextField, UUIDField
 from playhouse.postgres_ext import BinaryJSONField, DateTimeTZField
 
 from .database import proxy
@@ -44,7 +44,11 @@ class Setup(Base):
     machine = TextField()
     holder = TextField()
     holder_id = TextField(default="")
+    gauge_id = TextField(default="")
+    hand = TextField(default="")
+    procedure = TextField(default="")
     lesson = BinaryJSONField(index=False, null=True)
+    account = BinaryJSONField(index=False, null=True)
     outcome = TextField(null=True)
     search = TextField()
     summary = BinaryJSONField(index=False)
@@ -72,8 +76,25 @@ class EventRow(Base):
         primary_key = CompositeKey("setup", "seq")
 
 
+class PhotoRow(Base):
+    """A photo of a set-up, as JPEG."""
+
+    id = UUIDField(primary_key=True)
+    setup = ForeignKeyField(Setup, column_name="setup_id", backref="photos")
+    at = DateTimeTZField()
+    author = TextField()
+    width = IntegerField()
+    height = IntegerField()
+    jpeg = BlobField()
+
+    class Meta:
+        """One table."""
+
+        table_name = "photo"
+
+
 #: The form of a set-up's projection; older ones are made anew when the store starts.
-PROJECTION = 3
+PROJECTION = 4
 
 
 def out_of_date() -> bool:
@@ -86,4 +107,4 @@ def nothing_yet() -> bool:
     return not (ShopItem.select().exists() or Setup.select().exists())
 
 
-ALL = (ShopItem, Setup, EventRow)
+ALL = (ShopItem, Setup, EventRow, PhotoRow)

@@ -6,13 +6,15 @@ from collections.abc import Mapping, Sequence
 from datetime import date
 from typing import Any
 
+from ..after.account import Account, account_of
+from ..after.story import story
 from ..detective.trials import QUICK_TESTS
 from ..engine.procedure import Registered
 from ..errors import BadInput, NotNow
 from ..filling import Find
 from ..memory import Lesson
 from ..path.lathe import overdue
-from ..plan.base import BasePlan
+from ..plan.base import BasePlan, Left
 from ..procedures.registry import PROCEDURES
 from ..setup import events as ev
 from ..setup.fold import carried, fold
@@ -21,6 +23,7 @@ from ..told import Caveat
 from ..units import check_comma
 from ..wording import Text
 from .advise import offered_moves
+from .again import choices_of, left_by
 from .expect import expected
 from .log import lines
 from .planning import make_plan
@@ -117,12 +120,24 @@ def show(events: Sequence[ev.Event], setup_id: str, state: State | None = None) 
 def record(events: Sequence[ev.Event], state: State) -> FullRecord:
     """All passes and the whole log."""
     procedure = procedure_of(state.plan)
-    return FullRecord(passes=tuple(procedure.row(state, one) for one in state.passes), log=log_of(events, state))
+    rows = tuple(procedure.row(state, one) for one in state.passes)
+    first = next((row.main for row in rows if row.main is not None and row.purpose != "quick"), None)
+    return FullRecord(passes=rows, log=log_of(events, state), story=story(state, first))
+
+
+def account(state: State) -> Account:
+    """What the set-up leaves for those who look back."""
+    return account_of(state)
 
 
 def suspects(state: State, on: date | None = None) -> WhyView:
     """What could explain that it does not come in."""
     return explain(procedure_of(state.plan), state, on)
+
+
+def same_again(state: State, setup_id: str) -> tuple[dict[str, str], Left | None]:
+    """The procedure’s own choices as they were typed, and how it was left."""
+    return choices_of(procedure_of(state.plan), state.plan), left_by(state, setup_id)
 
 
 def lesson(state: State) -> Lesson:

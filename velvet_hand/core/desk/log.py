@@ -8,6 +8,7 @@ from uuid import UUID
 from ..detective.trials import QUICK_TESTS
 from ..errors import VelvetHandError
 from ..gauge import Gauge
+from ..measured import WHAT_WORDS, measured_mm
 from ..move import Jaws
 from ..path.lathe import overdue
 from ..plan.base import BasePlan
@@ -117,6 +118,12 @@ def _what(
             return text(f"Accepted: {reason}")
         case ev.Noted(text=words):
             return text(f"Note: {words}")
+        case ev.MeasuredPart(what=what, typed=typed, piece=piece, by=by, note=note):
+            mm = measured_mm(what, typed, plan)
+            kind = KIND_WORDS[plan.limit.kind] if what == "asked" else WHAT_WORDS[what]
+            with_ = f", by {by}" if by else ""
+            more = f" {note}" if note else ""
+            return text(f"Piece {piece} measured ", signed(mm) if mm < 0 else length(mm), f" {kind}{with_}.{more}")
         case ev.Undone():
             return text("Undone: the line above it that is struck out.")
         case ev.TakenOff():

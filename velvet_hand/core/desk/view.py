@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any, Literal
 
+from ..after.story import Story
 from ..engine.procedure import Registered
 from ..memo import once
 from ..model import Model
@@ -102,10 +103,11 @@ class SetupView(Model):
 
 
 class FullRecord(Model):
-    """All passes and all lines of the log, oldest first."""
+    """All passes and all lines of the log, oldest first, and the whole in a few sentences."""
 
     passes: tuple[Row, ...]
     log: tuple[LogLine, ...]
+    story: Story
 
 
 class Summary(Model):

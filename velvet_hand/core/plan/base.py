@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from datetime import datetime
 from typing import Literal
 
 from pydantic import Field
@@ -85,13 +86,21 @@ class Limit(Model):
         return float(mm)
 
 
+class Left(Model):
+    """How an earlier set-up of the same was left: what its last whole pass read at each spot, mm toward the indicator."""
+
+    setup: str
+    at: datetime
+    toward_mm: dict[str, float] = Field(max_length=400)
+
+
 class BasePlan(Model):
     """What a set-up was opened with; machine, holder and gauge as they were then.
 
     ``stations_deg`` are angles of one turn, counted in the holder (in a four-jaw from jaw 1);
     ``stylus_deg`` and ``swing_deg`` how far a lever's stylus stands off the surface, and its swing
     off the normal; ``memory`` what the holder answered in earlier set-ups; ``between``: a proof reads the spots between them too, for so
-    few do not show a lobed part.
+    few do not show a lobed part. ``before``: how the same was left the last time.
     """
 
     procedure: str
@@ -110,6 +119,7 @@ class BasePlan(Model):
     swing_deg: float = Field(default=0.0, ge=0, le=80)
     memory: Memory = Memory()
     between: bool = False
+    before: Left | None = None
 
     @property
     def measured_word(self) -> str:

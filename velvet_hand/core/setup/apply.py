@@ -6,6 +6,7 @@ from typing import Literal
 from uuid import UUID
 
 from ..errors import BadInput, NotFound, NotNow
+from ..measured import Measured, measured_mm
 from ..move import Jaws
 from ..readings import Pass, Purpose, Reading, Station
 from ..units import ReadingValue, Typed, parse_degrees, parse_length, parse_reading
@@ -35,7 +36,7 @@ def apply(state: State, event: ev.Event) -> None:
         body, ev.ZeroSet | ev.PassClosed | ev.Proved | ev.SpotMarked | ev.Tightened
     ):
         raise NotNow("not_now", HALF_DONE, "Finish the move or go back first.")
-    if state.taken_off and not isinstance(body, ev.Noted):
+    if state.taken_off and not isinstance(body, ev.Noted | ev.MeasuredPart):
         raise NotNow("not_now", "This set-up has been taken off the machine.", "Start another from the Bench.")
     match body:
         case ev.Opened():
@@ -86,10 +87,22 @@ def apply(state: State, event: ev.Event) -> None:
             state.tried.append(TrialRecord(len(state.passes), body.trial, body.answer))
         case ev.Noted():
             state.notes.append(body.text)
+        case ev.MeasuredPart():
+            _measured_part(state, event, body)
         case ev.TakenOff():
             state.taken_off = True
         case ev.Undone():
             raise AssertionError("undone events are taken out before the fold")
+
+
+def _measured_part(state: State, event: ev.Event, body: ev.MeasuredPart) -> None:
+    if not (state.verdict or state.accepted or state.taken_off):
+        raise NotNow("not_now", "Nothing can have been cut in it yet.", "Prove it, or accept it, first.")
+    mm = measured_mm(body.what, body.typed, state.plan)
+    found = Measured(
+        str(event.id), event.at, event.author, body.what, mm, body.piece, body.by.strip(), body.note.strip()
+    )
+    state.measured.append(found)
 
 
 def _gap(typed: Typed, version: int) -> float:

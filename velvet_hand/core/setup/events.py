@@ -9,6 +9,7 @@ from uuid import UUID
 from pydantic import ConfigDict, Field, model_validator
 
 from ..causes import Trial
+from ..measured import What
 from ..model import Model
 from ..move import Move
 from ..plan.any import AnyPlan
@@ -160,6 +161,17 @@ class Noted(_Body):
     text: ShortText
 
 
+class MeasuredPart(_Body):
+    """What a piece measured that was cut in this set-up, ``by`` which instrument."""
+
+    type: Literal["measured_part"] = "measured_part"
+    what: What
+    typed: Typed
+    piece: int = Field(default=1, ge=1, le=1_000_000)
+    by: str = Field(default="", max_length=80)
+    note: ShortText = ""
+
+
 class Undone(_Body):
     """The last thing done is taken back; it stays in the log."""
 
@@ -189,6 +201,7 @@ ClientBody = Annotated[
     | Tried
     | Accepted
     | Noted
+    | MeasuredPart
     | Undone
     | TakenOff,
     Field(discriminator="type"),

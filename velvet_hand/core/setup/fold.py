@@ -107,6 +107,7 @@ def carried(state: State, event: ev.Event) -> State:
         moves=list(state.moves),
         tightenings=list(state.tightenings),
         notes=list(state.notes),
+        measured=list(state.measured),
         tried=list(state.tried),
         kept=set(state.kept),
         effective=[*state.effective, event],

@@ -16,6 +16,7 @@ from ..causes import Trial
 from ..errors import BadInput
 from ..gauge import Sense
 from ..measure.base import Measure, full_before
+from ..measured import Measured
 from ..memo import Memo, once, without
 from ..move import Move
 from ..plan.base import BasePlan
@@ -82,6 +83,7 @@ class State(Generic[P_co]):
     verdict: Verdict | None = None
     accepted: str | None = None
     notes: list[str] = field(default_factory=list)
+    measured: list[Measured] = field(default_factory=list)
     tried: list[TrialRecord] = field(default_factory=list)
     kept: set[str] = field(default_factory=set)
     taken_off: bool = False

@@ -68,6 +68,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/history/{subject}/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look back at a holder, machine, indicator or hand
+         * @description What it is like, what changed since when, whether verdicts held, and what each set-up taught.
+         */
+        get: operations["logbook_look_back_history__subject___item_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/holders/{item_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike a lesson of a holder, or let it count again
+         * @description The set-up stays in the Logbook; only what it taught counts no more.
+         */
+        put: operations["logbook_strike_holders__item_id__struck_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/asks": {
         parameters: {
             query?: never;
@@ -117,9 +157,29 @@ export interface paths {
         };
         /**
          * Find set-ups
-         * @description The latest first.
+         * @description The latest first; every word has to begin one of the set-up's. ``more`` is asked for as ``after``.
          */
-        get: operations["bench_logbook_logbook_get"];
+        get: operations["logbook_logbook_logbook_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What set-ups can be chosen by
+         * @description Names of the Shop, of procedures and of hands.
+         */
+        get: operations["logbook_choices_logbook_choices_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -140,6 +200,26 @@ export interface paths {
          * @description For the pages to print.
          */
         get: operations["papers_paper_css_paper_css_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A photo
+         * @description A photo never changes.
+         */
+        get: operations["photos_picture_photos__photo_id__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -228,6 +308,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What the same once more is planned with
+         * @description As it was typed. Send it with ``again`` set to this set-up: its first pass is then held against how this was left.
+         */
+        get: operations["setups_get_again_setups__setup_id__again_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setups/{setup_id}/events": {
         parameters: {
             query?: never;
@@ -283,6 +383,50 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setups/{setup_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Photos of a set-up
+         * @description Without the pictures.
+         */
+        get: operations["photos_photos_of_setups__setup_id__photos_get"];
+        put?: never;
+        /**
+         * Keep a photo
+         * @description The body is the picture: JPEG, PNG or WebP. It is made smaller, and what else a camera writes down is left out.
+         */
+        post: operations["photos_keep_photo_setups__setup_id__photos_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setups/{setup_id}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take a photo away
+         * @description It is gone for good.
+         */
+        delete: operations["photos_take_away_setups__setup_id__photos__photo_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -573,7 +717,7 @@ export interface components {
          */
         Action: {
             /** Events */
-            events: (components["schemas"]["PressTested"] | components["schemas"]["GapMeasured"] | components["schemas"]["StepPassed"] | components["schemas"]["ZeroSet"] | components["schemas"]["ReadingTaken"] | components["schemas"]["ReadingCorrected"] | components["schemas"]["ReadingKept"] | components["schemas"]["SpotMarked"] | components["schemas"]["PassClosed"] | components["schemas"]["MoveDone"] | components["schemas"]["Tightened"] | components["schemas"]["Proved"] | components["schemas"]["Tried"] | components["schemas"]["Accepted"] | components["schemas"]["Noted"] | components["schemas"]["Undone"] | components["schemas"]["TakenOff"])[];
+            events: (components["schemas"]["PressTested"] | components["schemas"]["GapMeasured"] | components["schemas"]["StepPassed"] | components["schemas"]["ZeroSet"] | components["schemas"]["ReadingTaken"] | components["schemas"]["ReadingCorrected"] | components["schemas"]["ReadingKept"] | components["schemas"]["SpotMarked"] | components["schemas"]["PassClosed"] | components["schemas"]["MoveDone"] | components["schemas"]["Tightened"] | components["schemas"]["Proved"] | components["schemas"]["Tried"] | components["schemas"]["Accepted"] | components["schemas"]["Noted"] | components["schemas"]["MeasuredPart"] | components["schemas"]["Undone"] | components["schemas"]["TakenOff"])[];
             /** Id */
             id: string;
             /** Key */
@@ -895,6 +1039,20 @@ export interface components {
             word: string;
         };
         /**
+         * ChoicesOut
+         * @description What the Logbook can be chosen by.
+         */
+        ChoicesOut: {
+            /** Hands */
+            hands: string[];
+            /** Holders */
+            holders: string[];
+            /** Machines */
+            machines: string[];
+            /** Procedures */
+            procedures: string[];
+        };
+        /**
          * ChuckScene
          * @description A chuck seen on its face. ``x_mm``/``y_mm`` is the work's center off the axis, as displayed.
          *
@@ -1001,7 +1159,7 @@ export interface components {
          */
         Complaint: {
             /** Code */
-            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "comma_unclear" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "too_slow" | "field_invalid" | "busy" | "archive_unreadable") | "fault";
+            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "comma_unclear" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "too_slow" | "field_invalid" | "busy" | "archive_unreadable" | "photo_unreadable") | "fault";
             /** Detail */
             detail: string;
             /** Field */
@@ -1079,7 +1237,7 @@ export interface components {
              */
             author?: string;
             /** Body */
-            body: components["schemas"]["PressTested"] | components["schemas"]["GapMeasured"] | components["schemas"]["StepPassed"] | components["schemas"]["ZeroSet"] | components["schemas"]["ReadingTaken"] | components["schemas"]["ReadingCorrected"] | components["schemas"]["ReadingKept"] | components["schemas"]["SpotMarked"] | components["schemas"]["PassClosed"] | components["schemas"]["MoveDone"] | components["schemas"]["Tightened"] | components["schemas"]["Proved"] | components["schemas"]["Tried"] | components["schemas"]["Accepted"] | components["schemas"]["Noted"] | components["schemas"]["Undone"] | components["schemas"]["TakenOff"];
+            body: components["schemas"]["PressTested"] | components["schemas"]["GapMeasured"] | components["schemas"]["StepPassed"] | components["schemas"]["ZeroSet"] | components["schemas"]["ReadingTaken"] | components["schemas"]["ReadingCorrected"] | components["schemas"]["ReadingKept"] | components["schemas"]["SpotMarked"] | components["schemas"]["PassClosed"] | components["schemas"]["MoveDone"] | components["schemas"]["Tightened"] | components["schemas"]["Proved"] | components["schemas"]["Tried"] | components["schemas"]["Accepted"] | components["schemas"]["Noted"] | components["schemas"]["MeasuredPart"] | components["schemas"]["Undone"] | components["schemas"]["TakenOff"];
             /**
              * Id
              * Format: uuid
@@ -1278,13 +1436,14 @@ export interface components {
         };
         /**
          * FullRecord
-         * @description All passes and all lines of the log, oldest first.
+         * @description All passes and all lines of the log, oldest first, and the whole in a few sentences.
          */
         FullRecord: {
             /** Log */
             log: components["schemas"]["LogLine"][];
             /** Passes */
             passes: components["schemas"]["Row"][];
+            story: components["schemas"]["Story"];
         };
         /**
          * GapMeasured
@@ -1342,6 +1501,32 @@ export interface components {
             width_mm: number;
             /** Zero Word */
             zero_word: string;
+        };
+        /**
+         * History
+         * @description Everything that is told of one holder, machine, indicator or hand; ``jaws_deg`` where a holder's jaws stand, from number 1.
+         */
+        History: {
+            /** About */
+            about: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /** Jaws Deg */
+            jaws_deg: {
+                [key: string]: number;
+            };
+            /** Lessons */
+            lessons: components["schemas"]["LessonLine"][];
+            /** Name */
+            name: string;
+            /** Pushes */
+            pushes: components["schemas"]["Push"][];
+            score: components["schemas"]["Score"];
+            /** Series */
+            series: components["schemas"]["Series"][];
+            /**
+             * Subject
+             * @enum {string}
+             */
+            subject: "holder" | "machine" | "gauge" | "hand";
         };
         /**
          * ItemOut
@@ -1476,6 +1661,28 @@ export interface components {
             size: boolean;
         };
         /**
+         * LessonLine
+         * @description What one set-up taught, and whether that counts.
+         */
+        LessonLine: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Counts
+             * @enum {string}
+             */
+            counts: "counts" | "struck" | "no lesson" | "forgotten";
+            /** Part */
+            part: string;
+            /** Setup */
+            setup: string;
+            /** What */
+            what: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+        };
+        /**
          * LimitIn
          * @description The limit as typed, and which kind it is.
          */
@@ -1522,21 +1729,13 @@ export interface components {
         };
         /**
          * LogbookOut
-         * @description A page of the Logbook, and what can be chosen from.
+         * @description A page of the Logbook; ``more`` asks for the next one, and is empty when there is none.
          */
         LogbookOut: {
-            /** Holders */
-            holders: string[];
-            /** Machines */
-            machines: string[];
-            /** Page */
-            page: number;
-            /** Pages */
-            pages: number;
+            /** More */
+            more: string;
             /** Rows */
             rows: components["schemas"]["ListedOut"][];
-            /** Total */
-            total: number;
         };
         /**
          * Machine
@@ -1566,6 +1765,38 @@ export interface components {
             kind: "lathe" | "mill" | "plate";
             /** Name */
             name: string;
+        };
+        /**
+         * MeasuredPart
+         * @description What a piece measured that was cut in this set-up, ``by`` which instrument.
+         */
+        MeasuredPart: {
+            /**
+             * By
+             * @default
+             */
+            by?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Piece
+             * @default 1
+             */
+            piece?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "measured_part";
+            typed: components["schemas"]["Typed"];
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "asked" | "taper" | "size";
         };
         /**
          * MoveDone
@@ -1628,9 +1859,14 @@ export interface components {
         };
         /**
          * OpenIn
-         * @description A new set-up; ``id`` and ``event_id`` are made by the client, so that asking twice is safe.
+         * @description A new set-up; ``id`` and ``event_id`` are made by the client, so that asking twice is safe. ``again``: the set-up that it repeats.
          */
         OpenIn: {
+            /**
+             * Again
+             * @default null
+             */
+            again?: string | null;
             /**
              * At
              * Format: date-time
@@ -1763,6 +1999,36 @@ export interface components {
             status: "done" | "now" | "ahead";
             /** Title */
             title: string;
+        };
+        /**
+         * PhotoOut
+         * @description A photo without its picture; sizes in pixels.
+         */
+        PhotoOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Author */
+            author: string;
+            /** Height */
+            height: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Width */
+            width: number;
+        };
+        /**
+         * PhotosOut
+         * @description The photos of a set-up, oldest first.
+         */
+        PhotosOut: {
+            /** Photos */
+            photos: components["schemas"]["PhotoOut"][];
         };
         /**
          * Picture
@@ -1959,6 +2225,25 @@ export interface components {
             told: components["schemas"]["Caveat"][];
         };
         /**
+         * Point
+         * @description A value of one set-up; ``odd`` when it is outside what was usual.
+         */
+        Point: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Odd */
+            odd: boolean;
+            /** Part */
+            part: string;
+            /** Setup */
+            setup: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * Preset
          * @description A set of stations to choose, by name.
          */
@@ -2000,7 +2285,7 @@ export interface components {
          */
         Problem: {
             /** Code */
-            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "comma_unclear" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "too_slow" | "field_invalid" | "busy" | "archive_unreadable") | "fault";
+            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "comma_unclear" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "too_slow" | "field_invalid" | "busy" | "archive_unreadable" | "photo_unreadable") | "fault";
             /** Detail */
             detail: string;
             /** Errors */
@@ -2056,6 +2341,23 @@ export interface components {
              * @enum {string}
              */
             type: "proved";
+        };
+        /**
+         * Push
+         * @description Where tightening pushed the work, in the holder's own frame; mm toward +x and +y of it (first pair, second pair).
+         */
+        Push: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Setup */
+            setup: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
         };
         /**
          * Quantity
@@ -2198,6 +2500,37 @@ export interface components {
              * @default null
              */
             track_y_mm: number | null;
+        };
+        /**
+         * Run
+         * @description The pieces of a set-up in one kind of measure; ``limit_mm`` where that has one, ``next_piece`` the one to measure next.
+         */
+        Run: {
+            /** Label */
+            label: string;
+            /** Limit Mm */
+            limit_mm: number | null;
+            /** Next Piece */
+            next_piece: number | null;
+            /** Points */
+            points: components["schemas"]["RunPoint"][];
+            /** Told */
+            told: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "asked" | "taper" | "size";
+        };
+        /**
+         * RunPoint
+         * @description A piece and what it measured, mm.
+         */
+        RunPoint: {
+            /** Mm */
+            mm: number;
+            /** Piece */
+            piece: number;
         };
         /**
          * SavedOut
@@ -2474,6 +2807,72 @@ export interface components {
             label: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
         };
         /**
+         * Score
+         * @description How verdicts were borne out: a dot a part, how many promised and kept, and what is off in the same way again and again.
+         */
+        Score: {
+            /** Kept */
+            kept: number;
+            /** Parts */
+            parts: components["schemas"]["Scored"][];
+            /** Promised */
+            promised: number;
+            /** Told */
+            told: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[][];
+        };
+        /**
+         * Scored
+         * @description A part against the limit and the proof that it was cut by; ``share`` is what it measured, as a part of the limit.
+         */
+        Scored: {
+            /** Held */
+            held: boolean | null;
+            /** Share */
+            share: number;
+        };
+        /**
+         * Series
+         * @description Values in the order of time, with what was usual (from ``low`` to ``high``) before ``since``, and the sentence that it wants.
+         */
+        Series: {
+            /**
+             * High
+             * @default null
+             */
+            high: number | null;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /**
+             * Low
+             * @default null
+             */
+            low: number | null;
+            /**
+             * Measure
+             * @enum {string}
+             */
+            measure: "mm" | "percent" | "count" | "minutes";
+            /**
+             * Middle
+             * @default null
+             */
+            middle: number | null;
+            /** Points */
+            points: components["schemas"]["Point"][];
+            /**
+             * Since
+             * @default null
+             */
+            since: string | null;
+            /**
+             * Told
+             * @default []
+             */
+            told: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+        };
+        /**
          * SetupView
          * @description A whole set-up as its screen shows it; its log is asked for when somebody looks at it.
          */
@@ -2713,6 +3112,47 @@ export interface components {
              * @enum {string}
              */
             type: "step_passed";
+        };
+        /**
+         * Story
+         * @description What was asked, what was found, what was done about it and how it ended, and what the part measured: a sentence each; and whose
+         *     history it is part of (ids, a name of the hand).
+         */
+        Story: {
+            /** After */
+            after: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[][];
+            /** Asked */
+            asked: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /** Done */
+            done: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /** Found */
+            found: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /** Gauge */
+            gauge: string;
+            /** Hand */
+            hand: string;
+            /** Holder */
+            holder: string;
+            /** Machine */
+            machine: string;
+            /** Runs */
+            runs: components["schemas"]["Run"][];
+        };
+        /**
+         * StruckIn
+         * @description Does the lesson of this set-up count no more?
+         */
+        StruckIn: {
+            /**
+             * Setup Id
+             * Format: uuid
+             */
+            setup_id: string;
+            /**
+             * Struck
+             * @default true
+             */
+            struck?: boolean;
         };
         /**
          * SumIn
@@ -3253,6 +3693,91 @@ export interface operations {
             };
         };
     };
+    logbook_look_back_history__subject___item_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                subject: "holder" | "machine" | "gauge" | "hand";
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["History"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    logbook_strike_holders__item_id__struck_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StruckIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedOut"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     jobs_asks_asks_get: {
         parameters: {
             query?: never;
@@ -3315,14 +3840,19 @@ export interface operations {
             };
         };
     };
-    bench_logbook_logbook_get: {
+    logbook_logbook_logbook_get: {
         parameters: {
             query?: {
                 words?: string;
                 machine?: string;
                 holder?: string;
+                procedure?: string;
+                hand?: string;
                 outcome?: "" | "holds" | "outside" | "cannot_tell" | "accepted" | "open";
-                page?: number;
+                standing?: "" | "yes" | "no";
+                since?: string | null;
+                until?: string | null;
+                after?: string;
             };
             header?: never;
             path?: never;
@@ -3337,6 +3867,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LogbookOut"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    logbook_choices_logbook_choices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoicesOut"];
                 };
             };
             /** @description Something needs correcting */
@@ -3366,6 +3925,46 @@ export interface operations {
                 };
                 content: {
                     "text/css": string;
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    photos_picture_photos__photo_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The photo */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Something needs correcting */
@@ -3550,6 +4149,46 @@ export interface operations {
             };
         };
     };
+    setups_get_again_setups__setup_id__again_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanIn"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     setups_add_event_setups__setup_id__events_post: {
         parameters: {
             query?: never;
@@ -3670,6 +4309,139 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    photos_photos_of_setups__setup_id__photos_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotosOut"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    photos_keep_photo_setups__setup_id__photos_post: {
+        parameters: {
+            query: {
+                id: string;
+                author?: string;
+            };
+            header?: never;
+            path: {
+                setup_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotosOut"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The set-up has moved on */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    photos_take_away_setups__setup_id__photos__photo_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: string;
+                setup_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotosOut"];
                 };
             };
             /** @description Something needs correcting */

@@ -14,7 +14,9 @@
         Set-up
       </RouterLink>
       <RouterLink to="/work-it-out" title="=" :class="{ on: here === 'work' }">Work it out</RouterLink>
-      <RouterLink to="/logbook" :class="{ on: here === 'logbook' || here === 'log' }">Logbook</RouterLink>
+      <RouterLink to="/logbook" :class="{ on: ['logbook', 'log', 'compare', 'history'].includes(here) }"
+        >Logbook</RouterLink
+      >
       <RouterLink to="/shop" :class="{ on: here === 'shop' }">Shop</RouterLink>
     </nav>
     <div class="right">

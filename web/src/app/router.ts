@@ -22,6 +22,16 @@ export const router = createRouter({
       component: () => import('../features/logbook').then((m) => m.LogPage),
     },
     {
+      path: '/compare',
+      name: 'compare',
+      component: () => import('../features/logbook').then((m) => m.ComparePage),
+    },
+    {
+      path: '/history/:subject/:id',
+      name: 'history',
+      component: () => import('../features/history').then((m) => m.HistoryPage),
+    },
+    {
       path: '/work-it-out/:sum?',
       name: 'work',
       component: () => import('../features/work').then((m) => m.WorkPage),

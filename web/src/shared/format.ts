@@ -12,6 +12,9 @@ export const UNITS: { id: Unit; word: string }[] = [
 const MM_PER: Record<Unit, number> = { thou: 0.0254, tenth: 0.00254, mm: 1, um: 0.001 }
 const WORD: Record<Unit, string> = { thou: 'thou', tenth: 'tenths', mm: 'mm', um: 'µm' }
 
+/** A length in a unit. */
+export const inUnit = (mm: number, unit: Unit): number => mm / MM_PER[unit]
+
 /** The unit's word after a figure. */
 export const unitWord = (unit: Unit): string => WORD[unit]
 

@@ -14,6 +14,7 @@ from ...setup.state import READ, State
 from ...told import Solution
 from ...verdict import TERM_WORDS, Verdict
 from ...wording import Length, Text, Words, bare, headlined, length, strong, text
+from ..again import against
 from ..panel import Action, AimBox, Panel
 
 OUTCOME_WORDS = {"holds": "Holds", "outside": "Outside", "cannot_tell": "Not proven"}
@@ -76,7 +77,8 @@ class Builder:
         )
 
     def _caveats(self) -> tuple[Text, ...]:
-        return tuple(c.text for c in self.solution.caveats)
+        stands = against(self.state)
+        return (*((stands,) if stands else ()), *(c.text for c in self.solution.caveats))
 
     def _press_answers(self, slot: Literal["", "far"]) -> tuple[Action, ...]:
         """Which way the needle went when it was pressed."""

@@ -144,8 +144,7 @@ class Reading(Quick):
         if not self.state.plan.gauge.measures_gap:
             others.append(self._zero_afresh(unread(self.state), "Z"))
         care = (text(move.care),) if move.care else ()
-        told = (c.text for c in solution.caveats)
-        why = [*((move.sentence,) if move.short else ()), *care, move.reason, *told, *self._stubborn()]
+        why = [*((move.sentence,) if move.short else ()), *care, move.reason, *self._caveats(), *self._stubborn()]
         if self.state.tight and quick:
             why.insert(0, text("A full pass would hardly hold yet, so this comes first."))
         if name in WAY_WORDS:

@@ -136,6 +136,5 @@ SAMPLES = (
     Sample(
         part="Frisket hinge plate", size="150 mm", limit="0.02 mm", kind="parallel", machine="heron", holder="vise-160",
         gauge="lever-micron", unit="mm", days_ago=2.8, author="Tamsin", seed=80, choices={"depth_mm": 70.0, "columns": 3},
-        picture="clamped",
     ),
 )  # fmt: skip

@@ -4,7 +4,14 @@
       <div>
         <h1>{{ view.part }}</h1>
         <RichText tag="p" class="soft" :parts="view.about" :resolution-mm="view.resolution_mm" />
-        <p class="soft">{{ view.machine }} · {{ view.holder }} · {{ view.gauge }}</p>
+        <p v-if="record" class="soft">
+          <template v-for="(one, n) in backs" :key="one.subject">
+            <template v-if="n"> · </template>
+            <RouterLink :to="`/history/${one.subject}/${encodeURIComponent(one.id)}`">{{
+              one.name
+            }}</RouterLink>
+          </template>
+        </p>
       </div>
       <div class="verdict">
         <VerdictMark :outcome="view.accepted ? 'accepted' : (view.verdict?.outcome ?? 'open')" :size="34" />
@@ -19,6 +26,8 @@
       </div>
       <nav class="ways" aria-label="This set-up">
         <RouterLink v-if="view.standing" class="button" :to="`/set-up/${view.id}`">Go on</RouterLink>
+        <RouterLink class="button" :to="`/plan?again=${view.id}`">Same again</RouterLink>
+        <RouterLink class="button" :to="`/compare?a=${view.id}`">Compare</RouterLink>
         <a class="button" :href="`/api/setups/${view.id}/log.csv`" download>CSV</a>
         <a class="button" :href="`/api/setups/${view.id}/events.json`" download>JSON</a>
         <a class="button" :href="paper('sheet.html')" target="_blank">Sheet</a>
@@ -26,6 +35,32 @@
         <a class="button" :href="paper('record.pdf')" target="_blank">PDF</a>
       </nav>
     </header>
+    <StoryLines v-if="record" class="story" :story="record.story" :res="view.resolution_mm" />
+    <MeasuredForm
+      v-if="record && (view.verdict || view.accepted || !view.standing)"
+      :id="view.id"
+      :kind="view.limit_kind"
+      :next="record.story.after.length + 1"
+      @kept="runRecord()"
+    />
+    <PhotoStrip :id="view.id" />
+    <div v-for="row in record?.story.runs" :key="row.what" class="run">
+      <p><RichText :parts="row.told" :resolution-mm="view.resolution_mm / 10" /></p>
+      <TrendChart
+        :label="`Piece by piece, ${unitWord(prefs.unit)} ${row.label}`"
+        :points="
+          row.points.map((p) => ({
+            at: p.piece,
+            value: inUnit(p.mm, prefs.unit),
+            odd: row.limit_mm != null && p.mm > row.limit_mm,
+            title: `Piece ${p.piece}`,
+          }))
+        "
+        :limit="row.limit_mm == null ? undefined : inUnit(row.limit_mm, prefs.unit)"
+        :say="(value) => String(Number(value.toPrecision(3)))"
+        :say-at="(at) => (Number.isInteger(at) ? String(at) : '')"
+      />
+    </div>
     <div class="columns">
       <section aria-label="Picture and passes">
         <SceneView
@@ -53,16 +88,21 @@
 </template>
 
 <script setup lang="ts">
+import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, ask } from '../../api/client'
 import RichText from '../../shared/components/RichText.vue'
 import LogLines from '../../shared/components/LogLines.vue'
+import TrendChart from '../../shared/components/TrendChart.vue'
 import PassTable from '../../shared/components/PassTable.vue'
 import VerdictMark from '../../shared/components/VerdictMark.vue'
-import { bareLength, kindWord, unitWord } from '../../shared/format'
+import { bareLength, inUnit, kindWord, unitWord } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
 import SceneView from '../../shared/scenes/SceneView.vue'
 import { useLatest } from '../../shared/useLatest'
+import MeasuredForm from './MeasuredForm.vue'
+import PhotoStrip from './PhotoStrip.vue'
+import StoryLines from './StoryLines.vue'
 
 const id = String(useRoute().params.id)
 const prefs = usePrefs()
@@ -76,6 +116,17 @@ const { data: record, run: runRecord } = useLatest(() =>
 )
 void run()
 void runRecord()
+/** Whose history it is part of. */
+const backs = computed(() => {
+  const story = record.value?.story
+  if (!story || !view.value) return []
+  return [
+    { subject: 'machine', id: story.machine, name: view.value.machine },
+    { subject: 'holder', id: story.holder, name: view.value.holder },
+    { subject: 'gauge', id: story.gauge, name: view.value.gauge },
+    { subject: 'hand', id: story.hand, name: story.hand },
+  ].filter((one) => one.id)
+})
 
 /** A paper of this set-up, in the unit of the screen. */
 const paper = (name: string): string => `/api/setups/${id}/${name}?unit=${prefs.unit}`
@@ -104,6 +155,12 @@ h1 {
   flex-wrap: wrap;
   gap: 8px;
   justify-content: end;
+}
+.run {
+  max-width: 820px;
+}
+.story {
+  margin-bottom: 14px;
 }
 .columns {
   display: grid;

@@ -3,21 +3,36 @@
     <div class="head">
       <h1>Logbook</h1>
       <el-input
-        v-model="words"
+        ref="wordsInput"
+        v-model="asked.words"
         class="words"
         clearable
-        aria-label="Look for a part, machine, chuck or indicator"
-        placeholder="Part, machine, chuck or indicator"
+        aria-label="Look for any word of a set-up"
+        placeholder="Part, machine, chuck, indicator, person, note"
       />
-      <el-select v-model="machine" clearable aria-label="Machine" placeholder="Any machine">
-        <el-option v-for="name in data?.machines" :key="name" :label="name" :value="name" />
+      <el-select v-model="asked.machine" clearable aria-label="Machine" placeholder="Any machine">
+        <el-option v-for="name in choices?.machines" :key="name" :label="name" :value="name" />
       </el-select>
-      <el-select v-model="holder" clearable aria-label="Holder" placeholder="Any holder">
-        <el-option v-for="name in data?.holders" :key="name" :label="name" :value="name" />
+      <el-select v-model="asked.holder" clearable filterable aria-label="Holder" placeholder="Any holder">
+        <el-option v-for="name in choices?.holders" :key="name" :label="name" :value="name" />
       </el-select>
-      <el-select v-model="outcome" clearable aria-label="Verdict" placeholder="Any verdict">
+      <el-select v-model="asked.outcome" clearable aria-label="Verdict" placeholder="Any verdict">
         <el-option v-for="o in OUTCOMES" :key="o.id" :label="o.word" :value="o.id" />
       </el-select>
+    </div>
+    <div class="more">
+      <el-select v-model="asked.procedure" clearable filterable aria-label="Job" placeholder="Any job">
+        <el-option v-for="name in choices?.procedures" :key="name" :label="name" :value="name" />
+      </el-select>
+      <el-select v-model="asked.hand" clearable aria-label="Person" placeholder="Anybody">
+        <el-option v-for="name in choices?.hands" :key="name" :label="name" :value="name" />
+      </el-select>
+      <el-select v-model="asked.standing" clearable aria-label="Standing" placeholder="Standing or off">
+        <el-option label="Still standing" value="yes" />
+        <el-option label="Taken off" value="no" />
+      </el-select>
+      <label>From <input v-model="asked.since" class="line" type="date" aria-label="From day" /></label>
+      <label>to <input v-model="asked.until" class="line" type="date" aria-label="To day" /></label>
     </div>
     <p v-if="fault" class="fault" role="alert">{{ fault.detail }} {{ fault.fix }}</p>
     <el-table :data="data?.rows ?? []" empty-text="Nothing found." @row-click="go">
@@ -52,19 +67,17 @@
       </el-table-column>
     </el-table>
     <div class="foot">
-      <span class="soft">{{ data?.total ?? 0 }} set-up{{ data?.total === 1 ? '' : 's' }}</span>
-      <template v-if="data && data.pages > 1">
-        <button class="button" type="button" :disabled="page <= 1" @click="page -= 1">Newer</button>
-        <span>Page {{ page }} of {{ data.pages }}</span>
-        <button class="button" type="button" :disabled="page >= data.pages" @click="page += 1">Older</button>
-      </template>
+      <button v-if="before.length" class="button" type="button" @click="after = before.pop() ?? ''">
+        Newer
+      </button>
+      <button v-if="data?.more" class="button" type="button" @click="older(data.more)">Older</button>
     </div>
   </main>
 </template>
 
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core'
-import { ref, watch } from 'vue'
+import { onMounted, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, type Schemas } from '../../api/client'
 import type { paths } from '../../api/schema'
@@ -84,30 +97,36 @@ const OUTCOMES: { id: Outcome; word: string }[] = [
   { id: 'open', word: 'No proof yet' },
 ]
 const router = useRouter()
-const words = ref('')
-const machine = ref('')
-const holder = ref('')
-const outcome = ref<Outcome>('')
-const page = ref(1)
-const { data, fault, run } = useLatest(() =>
-  ask(
-    api.GET('/api/logbook', {
-      params: {
-        query: {
-          words: words.value,
-          machine: machine.value || '',
-          holder: holder.value || '',
-          outcome: outcome.value || '',
-          page: page.value,
-        },
-      },
-    }),
-  ),
+const nothing = { words: '', machine: '', holder: '', procedure: '', hand: '', since: '', until: '' }
+const asked = reactive({ ...nothing, outcome: '', standing: '' })
+/** Where this page begins, and where those before it did: pages are told by their last line. */
+const after = ref('')
+const before = ref<string[]>([])
+const wordsInput = ref<{ focus: () => void }>()
+
+/** What was asked, without what was left open. */
+const query = (): Query =>
+  Object.fromEntries(Object.entries({ ...asked, after: after.value }).filter(([, value]) => value))
+const { data, fault, run } = useLatest(() => ask(api.GET('/api/logbook', { params: { query: query() } })))
+const { data: choices, run: choose } = useLatest(() => ask(api.GET('/api/logbook/choices')))
+watchDebounced(
+  asked,
+  () => {
+    after.value = ''
+    before.value = []
+    void run()
+  },
+  { debounce: 150 },
 )
-watch([words, machine, holder, outcome], () => (page.value = 1))
-watchDebounced([words, machine, holder, outcome], () => void run(), { debounce: 150 })
-watch(page, () => void run())
+watch(after, () => void run())
 void run()
+void choose()
+onMounted(() => wordsInput.value?.focus())
+
+function older(more: string): void {
+  before.value.push(after.value)
+  after.value = more
+}
 
 function go(row: Row): void {
   void router.push(`/logbook/${row.id}`)
@@ -124,7 +143,25 @@ function go(row: Row): void {
   grid-template-columns: auto minmax(200px, 1fr) repeat(3, 170px);
   gap: 12px;
   align-items: center;
+  margin-bottom: 10px;
+}
+.more {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px;
+  align-items: center;
   margin-bottom: 12px;
+}
+.more .el-select {
+  width: 200px;
+}
+.more label {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.more input {
+  width: 160px;
 }
 h1 {
   margin-right: 16px;
@@ -142,5 +179,10 @@ h1 {
   gap: 16px;
   align-items: center;
   padding: 14px 0;
+}
+@media (max-width: 900px) {
+  .head {
+    grid-template-columns: auto 1fr;
+  }
 }
 </style>

@@ -1,7 +1,8 @@
 <template>
   <main class="plan">
     <el-form label-position="top" class="form" @submit.prevent="open">
-      <h1>Plan a set-up</h1>
+      <h1>{{ again ? 'The same again' : 'Plan a set-up' }}</h1>
+      <p v-if="before.fault.value" class="fault" role="alert">{{ before.fault.value.detail }}</p>
       <el-form-item label="What is to be done" :error="fault('procedure')" class="what">
         <el-select v-model="form.procedure" aria-label="What is to be done">
           <el-option
@@ -122,20 +123,24 @@ import HowRead from './HowRead.vue'
 import PlanAside from './PlanAside.vue'
 import ProcedureField from './ProcedureField.vue'
 import ToldHere from './ToldHere.vue'
-import { emptyForm, startOf } from './form'
+import { emptyForm, formOf, presetOf, startOf } from './form'
 import { usePlan } from './usePlan'
 
 const route = useRoute()
 const prefs = usePrefs()
 const shop = useLatest(() => ask(api.GET('/api/shop')))
 const procedures = useLatest(() => ask(api.GET('/api/procedures')))
-const ready = Promise.all([shop.run(), procedures.run()])
 const form = reactive(emptyForm())
 /** What a link says of a field: a plan of a job fills in all that it knows. */
 const said = (name: string): string => {
   const found = route.query[name]
   return typeof found === 'string' ? found : ''
 }
+const again = said('again')
+const before = useLatest(() =>
+  ask(api.GET('/api/setups/{setup_id}/again', { params: { path: { setup_id: again } } })),
+)
+const ready = Promise.all([shop.run(), procedures.run(), again ? before.run() : undefined])
 form.machine_id = said('machine')
 form.holder_id = said('holder')
 form.gauge_id = said('gauge')
@@ -162,8 +167,12 @@ const limitHint = computed(() => {
   const twice = form.kind === 'tir' || form.kind === 'off_centre' ? ' TIR is twice off center.' : ''
   return `${unitWord(prefs.unit)} unless you type a unit.${twice}`
 })
-watch([shop.data, procedures.data], ([found, known]) => {
-  if (!found || !known) return
+watch([shop.data, procedures.data, before.data], ([found, known, planned]) => {
+  if (!found || !known || (again && !planned && !before.fault.value)) return
+  if (planned) {
+    Object.assign(form, formOf(planned))
+    form.stations = presetOf(planned.stations_deg ?? [], asks.value?.presets) ?? 'own'
+  }
   const held = found.holders.find((h) => h.id === form.holder_id)
   const stands = found.machines.find((m) => m.id === form.machine_id)
   const here = known.procedures.filter((p) => !stands || p.machine_kinds.includes(stands.kind))
@@ -194,7 +203,7 @@ function choose(): void {
 }
 
 const partInput = ref<{ focus: () => void }>()
-const { told, expect, checked, general, sending, fault, open } = usePlan(form, procedure, ready)
+const { told, expect, checked, general, sending, fault, open } = usePlan(form, procedure, ready, again)
 
 function onKey(event: KeyboardEvent): void {
   if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return

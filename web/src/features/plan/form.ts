@@ -58,6 +58,12 @@ export const SCHOOL_HINT: Record<Form['school'], string> = {
   pairs: 'Nothing to remember, and each pair can be checked before the next.',
 }
 
+/** The preset that has just these spots. */
+export const presetOf = (
+  deg: readonly number[],
+  presets?: Procedure['asks']['presets'],
+): string | undefined => presets?.find((one) => one.stations_deg.join() === deg.join())?.id
+
 /** Angles as typed; what is no number becomes NaN, which the server refuses at the field. */
 export function stationsOf(form: Pick<Form, 'stations' | 'own'>, procedure?: Procedure): number[] {
   const preset = procedure?.asks.presets.find((p) => p.id === form.stations)
@@ -67,6 +73,34 @@ export function stationsOf(form: Pick<Form, 'stations' | 'own'>, procedure?: Pro
     .filter(Boolean)
     .map(Number)
 }
+
+/** A plan that was typed before, as the start page has it; its spots by their angles until a preset is known to be the same. */
+export function formOf(plan: Schemas['PlanIn']): Form {
+  const { diameter, name, surface, finish } = plan.part
+  return {
+    procedure: plan.procedure ?? 'four_jaw',
+    machine_id: plan.machine_id,
+    holder_id: plan.holder_id,
+    gauge_id: plan.gauge_id,
+    part: name,
+    diameter: typedWhole(diameter),
+    surface: surface ?? 'outside',
+    finish: finish ?? 'turned',
+    limit: plan.limit.kind === 'angle' ? plan.limit.typed.text : typedWhole(plan.limit.typed),
+    kind: plan.limit.kind,
+    stations: 'own',
+    own: (plan.stations_deg ?? []).join(' '),
+    school: plan.school ?? 'high_spot',
+    place: plan.carrier === 'gauge_turns' ? 'carried' : String(plan.gauge_clock_deg ?? 90),
+    view: plan.view ?? 'tailstock',
+    stylus: plan.stylus_deg ? String(plan.stylus_deg) : '',
+    choices: { ...plan.choices },
+  }
+}
+
+/** What was typed, with the unit that was meant. */
+const typedWhole = (typed: Schemas['Typed']): string =>
+  /[a-zµ"]/.test(typed.text) ? typed.text : `${typed.text} ${typed.unit}`
 
 /** A bare size is in mm, or in inches when the shop works in thou. */
 function sizeTyped(text: string, unit: Unit): { text: string; unit: Unit } {

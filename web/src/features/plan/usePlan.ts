@@ -12,9 +12,15 @@ const QUIET_MS = 250
 /**
  * A plan as it is filled in: looked at by the server while somebody types, and opened.
  *
+ * @param again the set-up that is made once more, or nothing
  * @param ready kept when what can be chosen is there; a person may be quicker, and means what would have been chosen
  */
-export function usePlan(form: Form, procedure: Ref<Procedure | undefined>, ready: Promise<unknown>) {
+export function usePlan(
+  form: Form,
+  procedure: Ref<Procedure | undefined>,
+  ready: Promise<unknown>,
+  again: string,
+) {
   const prefs = usePrefs()
   const router = useRouter()
   const problem = ref<Problem>()
@@ -84,6 +90,7 @@ export function usePlan(form: Form, procedure: Ref<Procedure | undefined>, ready
         at: new Date().toISOString(),
         author: prefs.author,
         plan: plan(),
+        ...(again ? { again } : {}),
       }
       const view = await ask(api.POST('/api/setups', { body }))
       await router.push(`/set-up/${view.id}`)

@@ -1,0 +1,69 @@
+"""Did what was said to hold hold? Verdicts are judged by what parts measured afterwards."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+
+import numpy as np
+from scipy.special import stdtr
+
+from ..model import Model
+from ..quantity import KIND_WORDS
+from ..wording import Text, length, strong, text
+from .account import Account, PartMeasured, kept_word
+
+#: An offset is named when chance alone would make it so rarely, by so many parts, and when it is no less of the limit.
+RARE, FEWEST, WORTH = 0.01, 5, 0.1
+
+
+class Scored(Model):
+    """A part against the limit and the proof that it was cut by; ``share`` is what it measured, as a part of the limit."""
+
+    share: float
+    held: bool | None
+
+
+class Score(Model):
+    """How verdicts were borne out: a dot a part, how many promised and kept, and what is off in the same way again and again."""
+
+    parts: tuple[Scored, ...]
+    promised: int
+    kept: int
+    told: tuple[Text, ...]
+
+
+def score(accounts: Iterable[Account]) -> Score:
+    """The score of set-ups, of those parts that were measured in the kind that was asked."""
+    pairs = [(one, part) for one in accounts for part in one.measured if part.what == "asked"]
+    parts = tuple(Scored(share=part.mm / one.limit.mm, held=kept_word(one, part)) for one, part in pairs)
+    words = [part.held for part in parts if part.held is not None]
+    told = [text(strong(f"{sum(words)} of {len(words)}"), " that “hold” held.")] if words else []
+    return Score(parts=parts, promised=len(words), kept=sum(words), told=(*told, *_offset(pairs)))
+
+
+def _offset(pairs: list[tuple[Account, PartMeasured]]) -> list[Text]:
+    """A part measures more (or less) than its proof said, again and again."""
+    same = [
+        (one, part.mm - one.value.mm)
+        for one, part in pairs
+        if one.value is not None and one.value.kind == one.limit.kind
+    ]
+    off = np.array([d for _, d in same])
+    if len(off) < FEWEST or len({one.limit.kind for one, _ in same}) > 1:
+        return []
+    mean, u = float(off.mean()), float(off.std(ddof=1)) / math.sqrt(len(off))
+    usual = float(np.median([one.limit.mm for one, _ in same]))
+    chance = 2 * float(stdtr(len(off) - 1, -abs(mean) / u)) if u > 0 else 0.0
+    if chance > RARE or abs(mean) < WORTH * usual:
+        return []
+    kind, way = KIND_WORDS[same[0][0].limit.kind], "more" if mean > 0 else "less"
+    why = (
+        "Look for what a cut does that the hand does not: spring, heat, a loose gib, how parts are measured."
+        if mean > 0
+        else "The proofs leave room that is not needed, or parts are measured where they are best."
+    )
+    return [
+        text("Parts measure ", length(abs(mean)), f" {kind} {way} than their proof said, ± ", length(2 * u),
+             f", {len(off)} of them. {why}")
+    ]  # fmt: skip

@@ -1,0 +1,1 @@
+export { default as HistoryPage } from './HistoryPage.vue'

@@ -1,0 +1,122 @@
+<template>
+  <section class="photos" aria-label="Photos">
+    <ul v-if="data?.photos.length">
+      <li v-for="(photo, n) in data.photos" :key="photo.id">
+        <a :href="`/api/photos/${photo.id}`" target="_blank">
+          <img
+            :src="`/api/photos/${photo.id}`"
+            :alt="`Photo ${n + 1}, ${formatDay(photo.at)}${photo.author && `, by ${photo.author}`}`"
+            :width="Math.round((HIGH * photo.width) / photo.height)"
+            :height="HIGH"
+            loading="lazy"
+          />
+        </a>
+        <button class="button" type="button" :aria-label="`Take photo ${n + 1} away`" @click="away(photo.id)">
+          {{ sure === photo.id ? 'Sure?' : 'Take away' }}
+        </button>
+      </li>
+    </ul>
+    <label class="button" :class="{ busy }">
+      {{ busy ? 'Sending it…' : 'Add a photo' }}
+      <input
+        class="visually-hidden"
+        type="file"
+        accept="image/*"
+        capture="environment"
+        :disabled="busy"
+        @change="add"
+      />
+    </label>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+  </section>
+</template>
+
+<script setup lang="ts">
+import { ref } from 'vue'
+import { api, ask, complaintOf, Refused, type Problem } from '../../api/client'
+import { uuid } from '../../api/uuid'
+import { formatDay } from '../../shared/format'
+import { usePrefs } from '../../shared/prefs'
+import { useLatest } from '../../shared/useLatest'
+
+interface Props {
+  /** The set-up. */
+  id: string
+}
+const props = defineProps<Props>()
+const prefs = usePrefs()
+const HIGH = 120
+const busy = ref(false)
+const fault = ref('')
+/** Which photo was asked to go; asked once more, it goes. */
+const sure = ref('')
+const path = { setup_id: props.id }
+const { data, run } = useLatest(() => ask(api.GET('/api/setups/{setup_id}/photos', { params: { path } })))
+void run()
+
+function told(error: unknown): void {
+  const complaint = complaintOf(error)
+  fault.value = `${complaint.detail} ${complaint.fix}`
+}
+
+async function add(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  if (!file) return
+  busy.value = true
+  fault.value = ''
+  try {
+    const query = new URLSearchParams({ id: uuid(), author: prefs.author })
+    const answer = await fetch(`/api/setups/${props.id}/photos?${query}`, { method: 'POST', body: file })
+    if (!answer.ok) throw new Refused((await answer.json()) as Problem)
+    await run()
+  } catch (error) {
+    told(error)
+  } finally {
+    busy.value = false
+    input.value = ''
+  }
+}
+
+async function away(photo_id: string): Promise<void> {
+  if (sure.value !== photo_id) {
+    sure.value = photo_id
+    return
+  }
+  sure.value = ''
+  try {
+    await ask(
+      api.DELETE('/api/setups/{setup_id}/photos/{photo_id}', { params: { path: { ...path, photo_id } } }),
+    )
+    await run()
+  } catch (error) {
+    told(error)
+  }
+}
+</script>
+
+<style scoped>
+.photos {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px;
+  align-items: end;
+  margin-bottom: 18px;
+}
+ul {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: grid;
+  gap: 6px;
+}
+img {
+  display: block;
+  border: 1px solid var(--rule);
+}
+</style>

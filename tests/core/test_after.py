@@ -145,7 +145,10 @@ def test_pieces_that_drift_are_measured_again_before_they_are_outside() -> None:
     rng, missed, far = np.random.default_rng(6), 0, []
     for _ in range(300):
         slope, noise, n = float(rng.uniform(0, 0.0006)), float(rng.uniform(0.0002, 0.001)), int(rng.integers(4, 12))
-        make = lambda piece, slope=slope, noise=noise: 0.005 + slope * piece + float(rng.normal(0, noise))  # noqa: E731
+
+        def make(piece: int, slope: float = slope, noise: float = noise) -> float:
+            return 0.005 + slope * piece + float(rng.normal(0, noise))
+
         run = run_of([make(piece) for piece in range(1, n + 1)])
         assert run.next_piece is not None
         assert run.next_piece > n

@@ -101,3 +101,24 @@ def test_a_lesson_is_struck_and_counts_again(client: Any) -> None:
 )
 def test_what_has_no_history_is_told(client: Any, path: str, status: int) -> None:
     assert client.get(f"/api/history/{path}").status_code == status
+
+
+def test_what_wants_a_look_stands_on_the_bench_until_it_is_done(client: Any) -> None:
+    mine = proved(client, "Stop rod")
+    follow = {"what": "Runout at the far end", "when": "next_mounting"}
+    event_id = str(uuid4())
+    assert send(client, mine, {"type": "follow_up_set", "follow": follow}, event_id).status_code == 200
+    send(client, mine, {"type": "taken_off"})
+    due = [one for one in client.get("/api/bench").json["due"] if one["setup_id"] == mine]
+    assert due == [
+        {
+            "name": "Stop rod",
+            "what": "Runout at the far end: at the next mounting",
+            "setup_id": mine,
+            "follow_id": event_id,
+        }
+    ]
+    assert send(client, mine, {"type": "follow_up_done", "follow_id": event_id}).status_code == 200
+    assert not [one for one in client.get("/api/bench").json["due"] if one["setup_id"] == mine]
+    refused = send(client, mine, {"type": "follow_up_set", "follow": {"when": "on"}})
+    is_problem(refused, 422, "field_invalid", "follow.on")

@@ -46,6 +46,12 @@ def test_a_set_up_is_found_measured_made_again_compared_and_looked_back_at(page:
     assert faults_of(page) == []
     assert len(desk.load(setups.events_of(UUID(setup_id))).measured) == 1
 
+    page.get_by_role("textbox", name="What to look at").focus()
+    page.keyboard.type("Wear of jaw 2")
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="Done", exact=True).wait_for()
+    assert faults_of(page) == []
+
     page.get_by_role("link", name="Same again").press("Enter")
     page.get_by_role("heading", name="The same again").wait_for()
     page.wait_for_function("() => document.querySelector('[aria-label=Part]')?.value === 'Frisket hinge pin'")

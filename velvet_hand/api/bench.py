@@ -80,7 +80,10 @@ def bench() -> Response:
 
 
 def _due(today: date) -> list[Due]:
-    dues = []
+    dues = [
+        Due(name=line.summary.part, what=one.what, setup_id=line.id, follow_id=one.follow_id)
+        for line, one in store.wanting(today)
+    ]
     for gauge in map(store.checked, shop.all_of(Gauge)):
         if gauge.check_due and gauge.check_due <= today + timedelta(days=DUE_DAYS):
             days = (gauge.check_due - today).days

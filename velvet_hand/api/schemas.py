@@ -205,10 +205,12 @@ class Stand(Out):
 
 
 class Due(Out):
-    """Something that wants a look."""
+    """Something that wants a look; of which set-up, and which of its follow-ups, when it is of one."""
 
     name: str
     what: str
+    setup_id: UUID | None = None
+    follow_id: str = ""
 
 
 class BenchOut(Out):

@@ -18,6 +18,7 @@ from velvet_hand.core.plan.base import Limit, School, Workpiece
 from velvet_hand.core.procedures.four_jaw.plan import FourJawPlan
 from velvet_hand.core.procedures.registry import PROCEDURES, samples
 from velvet_hand.core.setup import events as ev
+from velvet_hand.core.setup.follow import FollowUp
 from velvet_hand.core.sim.jaws import Quirks, SimulatedChuck
 from velvet_hand.core.sim.sample import Sample
 from velvet_hand.core.units import Typed, Unit
@@ -56,6 +57,7 @@ class Job:
     take_off: bool = True
     kick_mm: float = 0.003
     measured: float | None = None
+    follow: str = ""
 
 
 JOBS = (
@@ -65,7 +67,7 @@ JOBS = (
     Job("Cam blank", 0, 0, 1, "55", "2", 5, "Ode", 6, school="pairs"),
     Job("Ink roller stock, bore", 1, 0, 3, "38", "0.06", 3, "Tamsin", 7, unit="mm", surface="inside", limit_kind="off_centre"),
     Job("Inking drum core, end B", 0, 1, 1, "96", "2", 2, "Ode", 8, form_mm=0.09, stations=EIGHT),
-    Job("Side lay spindle", 1, 0, 0, "26", "1", 1, "Wilf", 9),
+    Job("Side lay spindle", 1, 0, 0, "26", "1", 1, "Wilf", 9, follow="Stone the face of jaw 2"),
     Job("Impression cylinder journal, second", 1, 0, 0, "48", "1", 0.08, "Tamsin", 10, stations=EIGHT, take_off=False),
     Job("Inking drum core, end A", 0, 0, 0, "62", "1", 0.02, "Ode", 12, off_mm=0.2, stop_in_pass=2),
 )  # fmt: skip
@@ -143,6 +145,8 @@ def _work(job: Job, plan: FourJawPlan, now: datetime) -> list[ev.Event]:
     if job.measured is not None:
         typed = Typed(text=f"{job.measured * plan.limit.mm / 0.0254:.2f}", unit="thou")
         operator.send(ev.MeasuredPart(what="asked", typed=typed, by="Bench centers, tenths dial"))
+    if job.follow:
+        operator.send(ev.FollowUpSet(follow=FollowUp(what=job.follow, when="next_mounting")))
     return _dated(job.part, job.author, now - timedelta(days=job.days_ago), operator.events)
 
 

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 from typing import Any
 from uuid import UUID
 
+from peewee import SQL
 from pydantic import TypeAdapter
 
 from velvet_hand.core.after.account import Account
+from velvet_hand.core.after.follow import Due, due
 from velvet_hand.core.after.history import Past, Subject
+from velvet_hand.core.after.run import runs
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.view import Summary
 from velvet_hand.core.errors import NotFound, NotNow
@@ -351,3 +354,20 @@ def past(subject: Subject, item: str) -> list[Past]:
         )
         for row in reversed(list(rows_of))
     ]  # fmt: skip
+
+
+#: So many lines of what wants a look are enough for a morning.
+WANTED = 30
+
+
+def wanting(today: date) -> list[tuple[Listed, Due]]:
+    """What of all set-ups wants a look: follow-ups that are due, and pieces to measure of those that stand."""
+    follows = SQL("jsonb_array_length(account -> 'follow_ups') > 0")
+    rows = Setup.select().where(Setup.standing | follows).order_by(Setup.changed_at.desc()).limit(10 * WANTED)
+    found: list[tuple[Listed, Due]] = []
+    for row in rows:
+        if row.account is not None:
+            told = Account.model_validate(row.account, strict=False)
+            pieces = tuple(run.next_piece for run in runs(told) if run.next_piece is not None)
+            found += [(listed(row), one) for one in due(told, pieces, today)]
+    return found[:WANTED]

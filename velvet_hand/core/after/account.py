@@ -9,7 +9,9 @@ from ..measured import What
 from ..model import Model
 from ..quantity import Quantity
 from ..setup import events as ev
-from ..setup.state import State
+from ..setup.apply import AFTERWARDS
+from ..setup.follow import FollowUp
+from ..setup.state import CLEAR, State
 from ..verdict import Outcome
 
 #: A gap longer than this was no work at the machine.
@@ -40,6 +42,9 @@ class Account(Model):
     passes: int
     moves: int
     measured: tuple[PartMeasured, ...] = ()
+    follow_ups: tuple[FollowUp, ...] = ()
+    standing: bool = True
+    cleared: bool = False
 
 
 def account_of(state: State) -> Account:
@@ -58,12 +63,15 @@ def account_of(state: State) -> Account:
         measured=tuple(
             PartMeasured(what=m.what, mm=m.mm, piece=m.piece, by=m.by, author=m.author, at=m.at) for m in state.measured
         ),
+        follow_ups=tuple(state.follow_ups.values()),
+        standing=not state.taken_off,
+        cleared=CLEAR in state.steps,
     )
 
 
 def minutes_of(state: State) -> float | None:
     """From the first thing done at the machine to the last proof or acceptance, breaks left out; None while there is neither."""
-    work = [e for e in state.effective if not isinstance(e.body, ev.Opened | ev.Noted | ev.MeasuredPart | ev.TakenOff)]
+    work = [e for e in state.effective if not isinstance(e.body, (ev.Opened, ev.TakenOff, *AFTERWARDS))]
     ends = [n for n, e in enumerate(work) if isinstance(e.body, ev.Proved | ev.Accepted)]
     if not ends or not (state.verdict or state.accepted):
         return None

@@ -5,6 +5,7 @@ from __future__ import annotations
 from ..measured import WHAT_WORDS
 from ..model import Model
 from ..quantity import KIND_WORDS, Quantity
+from ..setup.follow import FollowUp
 from ..setup.state import State
 from ..wording import Text, length, signed, strong, text
 from .account import Account, PartMeasured, account_of, kept_word
@@ -27,6 +28,7 @@ class Story(Model):
     done: Text
     after: tuple[Text, ...]
     runs: tuple[Run, ...]
+    follow_ups: tuple[FollowUp, ...]
 
 
 def story(state: State, first: Quantity | None) -> Story:
@@ -37,6 +39,7 @@ def story(state: State, first: Quantity | None) -> Story:
     return Story(
         holder=plan.holder.id, machine=plan.machine.id, gauge=plan.gauge.id, hand=told.hand, asked=asked, found=found,
         done=_done(state, told), after=tuple(_after(told, m) for m in told.measured), runs=runs(told),
+        follow_ups=told.follow_ups,
     )  # fmt: skip
 
 

@@ -15,6 +15,7 @@ from ..plan.base import BasePlan
 from ..quantity import KIND_WORDS
 from ..readings import Station
 from ..setup import events as ev
+from ..setup.follow import FOLLOW_WORDS
 from ..units import UNIT_WORD, Typed, parse_reading
 from ..wording import Text, length, signed, strong, text
 
@@ -124,6 +125,17 @@ def _what(
             with_ = f", by {by}" if by else ""
             more = f" {note}" if note else ""
             return text(f"Piece {piece} measured ", signed(mm) if mm < 0 else length(mm), f" {kind}{with_}.{more}")
+        case ev.FollowUpSet(follow=follow):
+            when = (
+                f"on {follow.on}"
+                if follow.on
+                else f"at piece {follow.piece}"
+                if follow.piece
+                else FOLLOW_WORDS[follow.when]
+            )
+            return text(f"To be looked at again {when}: {follow.what.strip() or 'all of it'}")
+        case ev.FollowUpDone():
+            return text("Looked at again.")
         case ev.Undone():
             return text("Undone: the line above it that is struck out.")
         case ev.TakenOff():

@@ -15,6 +15,8 @@ from .state import CLEAR, NIP_UP, PROVE, READ, SET_GAUGE, MoveRecord, State, Tri
 
 #: No gap is wider (mm).
 MOST_GAP_MM = 2000.0
+#: What may still be told of a set-up that was taken off.
+AFTERWARDS = (ev.Noted, ev.MeasuredPart, ev.FollowUpSet, ev.FollowUpDone)
 #: Said to everything that would leave a jaw backed off.
 HALF_DONE = "A move is half done: one jaw is backed off."
 #: Said when a quick look cannot be compared with a full pass.
@@ -36,7 +38,7 @@ def apply(state: State, event: ev.Event) -> None:
         body, ev.ZeroSet | ev.PassClosed | ev.Proved | ev.SpotMarked | ev.Tightened
     ):
         raise NotNow("not_now", HALF_DONE, "Finish the move or go back first.")
-    if state.taken_off and not isinstance(body, ev.Noted | ev.MeasuredPart):
+    if state.taken_off and not isinstance(body, AFTERWARDS):
         raise NotNow("not_now", "This set-up has been taken off the machine.", "Start another from the Bench.")
     match body:
         case ev.Opened():
@@ -89,6 +91,12 @@ def apply(state: State, event: ev.Event) -> None:
             state.notes.append(body.text)
         case ev.MeasuredPart():
             _measured_part(state, event, body)
+        case ev.FollowUpSet(follow=follow):
+            follow.check()
+            state.follow_ups[str(event.id)] = follow.model_copy(update={"id": str(event.id)})
+        case ev.FollowUpDone(follow_id=follow_id):
+            if state.follow_ups.pop(str(follow_id), None) is None:
+                raise NotNow("stale", "That is done already.", "Look at the list again.")
         case ev.TakenOff():
             state.taken_off = True
         case ev.Undone():

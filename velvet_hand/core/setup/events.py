@@ -16,6 +16,7 @@ from ..plan.any import AnyPlan
 from ..units import Typed
 from ..verdict import Verdict
 from ..wording import Text
+from .follow import FollowUp
 from .upgrade import VERSIONS, upgraded
 
 ShortText = Annotated[str, Field(max_length=1000)]
@@ -172,6 +173,20 @@ class MeasuredPart(_Body):
     note: ShortText = ""
 
 
+class FollowUpSet(_Body):
+    """Something is to be looked at again."""
+
+    type: Literal["follow_up_set"] = "follow_up_set"
+    follow: FollowUp
+
+
+class FollowUpDone(_Body):
+    """It was looked at: the follow-up that this event set is done."""
+
+    type: Literal["follow_up_done"] = "follow_up_done"
+    follow_id: UUID
+
+
 class Undone(_Body):
     """The last thing done is taken back; it stays in the log."""
 
@@ -202,6 +217,8 @@ ClientBody = Annotated[
     | Accepted
     | Noted
     | MeasuredPart
+    | FollowUpSet
+    | FollowUpDone
     | Undone
     | TakenOff,
     Field(discriminator="type"),

@@ -108,6 +108,7 @@ def carried(state: State, event: ev.Event) -> State:
         tightenings=list(state.tightenings),
         notes=list(state.notes),
         measured=list(state.measured),
+        follow_ups=dict(state.follow_ups),
         tried=list(state.tried),
         kept=set(state.kept),
         effective=[*state.effective, event],

@@ -23,6 +23,7 @@ from ..plan.base import BasePlan
 from ..readings import Pass, Station
 from ..verdict import Verdict
 from . import events as ev
+from .follow import FollowUp
 
 #: Steps that every procedure has, and that moves and tightening reach into.
 SET_GAUGE, READ, NIP_UP, PROVE, CLEAR = "set_gauge", "read", "nip_up", "prove", "clear_to_run"
@@ -84,6 +85,7 @@ class State(Generic[P_co]):
     accepted: str | None = None
     notes: list[str] = field(default_factory=list)
     measured: list[Measured] = field(default_factory=list)
+    follow_ups: dict[str, FollowUp] = field(default_factory=dict)
     tried: list[TrialRecord] = field(default_factory=list)
     kept: set[str] = field(default_factory=set)
     taken_off: bool = False

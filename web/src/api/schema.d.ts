@@ -717,7 +717,7 @@ export interface components {
          */
         Action: {
             /** Events */
-            events: (components["schemas"]["PressTested"] | components["schemas"]["GapMeasured"] | components["schemas"]["StepPassed"] | components["schemas"]["ZeroSet"] | components["schemas"]["ReadingTaken"] | components["schemas"]["ReadingCorrected"] | components["schemas"]["ReadingKept"] | components["schemas"]["SpotMarked"] | components["schemas"]["PassClosed"] | components["schemas"]["MoveDone"] | components["schemas"]["Tightened"] | components["schemas"]["Proved"] | components["schemas"]["Tried"] | components["schemas"]["Accepted"] | components["schemas"]["Noted"] | components["schemas"]["MeasuredPart"] | components["schemas"]["Undone"] | components["schemas"]["TakenOff"])[];
+            events: (components["schemas"]["PressTested"] | components["schemas"]["GapMeasured"] | components["schemas"]["StepPassed"] | components["schemas"]["ZeroSet"] | components["schemas"]["ReadingTaken"] | components["schemas"]["ReadingCorrected"] | components["schemas"]["ReadingKept"] | components["schemas"]["SpotMarked"] | components["schemas"]["PassClosed"] | components["schemas"]["MoveDone"] | components["schemas"]["Tightened"] | components["schemas"]["Proved"] | components["schemas"]["Tried"] | components["schemas"]["Accepted"] | components["schemas"]["Noted"] | components["schemas"]["MeasuredPart"] | components["schemas"]["FollowUpSet"] | components["schemas"]["FollowUpDone"] | components["schemas"]["Undone"] | components["schemas"]["TakenOff"])[];
             /** Id */
             id: string;
             /** Key */
@@ -1213,11 +1213,21 @@ export interface components {
         };
         /**
          * Due
-         * @description Something that wants a look.
+         * @description Something that wants a look; of which set-up, and which of its follow-ups, when it is of one.
          */
         Due: {
+            /**
+             * Follow Id
+             * @default
+             */
+            follow_id: string;
             /** Name */
             name: string;
+            /**
+             * Setup Id
+             * @default null
+             */
+            setup_id: string | null;
             /** What */
             what: string;
         };
@@ -1237,7 +1247,7 @@ export interface components {
              */
             author?: string;
             /** Body */
-            body: components["schemas"]["PressTested"] | components["schemas"]["GapMeasured"] | components["schemas"]["StepPassed"] | components["schemas"]["ZeroSet"] | components["schemas"]["ReadingTaken"] | components["schemas"]["ReadingCorrected"] | components["schemas"]["ReadingKept"] | components["schemas"]["SpotMarked"] | components["schemas"]["PassClosed"] | components["schemas"]["MoveDone"] | components["schemas"]["Tightened"] | components["schemas"]["Proved"] | components["schemas"]["Tried"] | components["schemas"]["Accepted"] | components["schemas"]["Noted"] | components["schemas"]["MeasuredPart"] | components["schemas"]["Undone"] | components["schemas"]["TakenOff"];
+            body: components["schemas"]["PressTested"] | components["schemas"]["GapMeasured"] | components["schemas"]["StepPassed"] | components["schemas"]["ZeroSet"] | components["schemas"]["ReadingTaken"] | components["schemas"]["ReadingCorrected"] | components["schemas"]["ReadingKept"] | components["schemas"]["SpotMarked"] | components["schemas"]["PassClosed"] | components["schemas"]["MoveDone"] | components["schemas"]["Tightened"] | components["schemas"]["Proved"] | components["schemas"]["Tried"] | components["schemas"]["Accepted"] | components["schemas"]["Noted"] | components["schemas"]["MeasuredPart"] | components["schemas"]["FollowUpSet"] | components["schemas"]["FollowUpDone"] | components["schemas"]["Undone"] | components["schemas"]["TakenOff"];
             /**
              * Id
              * Format: uuid
@@ -1412,6 +1422,65 @@ export interface components {
              * @default null
              */
             spindle_mm: number | null;
+        };
+        /**
+         * FollowUp
+         * @description ``what`` to look at again, at a day (``on``), a piece, or a moment that comes by itself.
+         */
+        FollowUp: {
+            /**
+             * Id
+             * @default
+             */
+            id?: string;
+            /**
+             * On
+             * @default null
+             */
+            on?: string | null;
+            /**
+             * Piece
+             * @default null
+             */
+            piece?: number | null;
+            /**
+             * What
+             * @default
+             */
+            what?: string;
+            /**
+             * When
+             * @enum {string}
+             */
+            when: "first_cut" | "warm_up" | "next_mounting" | "piece" | "on";
+        };
+        /**
+         * FollowUpDone
+         * @description It was looked at: the follow-up that this event set is done.
+         */
+        FollowUpDone: {
+            /**
+             * Follow Id
+             * Format: uuid
+             */
+            follow_id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "follow_up_done";
+        };
+        /**
+         * FollowUpSet
+         * @description Something is to be looked at again.
+         */
+        FollowUpSet: {
+            follow: components["schemas"]["FollowUp"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "follow_up_set";
         };
         /**
          * FormsOut
@@ -3125,6 +3194,8 @@ export interface components {
             asked: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
             /** Done */
             done: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /** Follow Ups */
+            follow_ups: components["schemas"]["FollowUp"][];
             /** Found */
             found: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
             /** Gauge */

@@ -65,8 +65,9 @@
       <StartSetup :machines="machines" />
       <section v-if="data?.due.length" aria-labelledby="due">
         <h2 id="due" class="label">Wants a look</h2>
-        <p v-for="item in data.due" :key="item.name" class="due">
-          <span>{{ item.name }}</span><span class="soft">{{ item.what }}</span>
+        <p v-for="(item, n) in data.due" :key="n" class="due">
+          <RouterLink v-if="item.setup_id" :to="`/logbook/${item.setup_id}`">{{ item.name }}</RouterLink>
+          <span v-else>{{ item.name }}</span><span class="soft">{{ item.what }}</span>
         </p>
       </section>
     </aside>

@@ -43,6 +43,7 @@
       :next="record.story.after.length + 1"
       @kept="runRecord()"
     />
+    <FollowUps v-if="record" :id="view.id" :follow-ups="record.story.follow_ups" @kept="runRecord()" />
     <PhotoStrip :id="view.id" />
     <div v-for="row in record?.story.runs" :key="row.what" class="run">
       <p><RichText :parts="row.told" :resolution-mm="view.resolution_mm / 10" /></p>
@@ -100,6 +101,7 @@ import { bareLength, inUnit, kindWord, unitWord } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
 import SceneView from '../../shared/scenes/SceneView.vue'
 import { useLatest } from '../../shared/useLatest'
+import FollowUps from './FollowUps.vue'
 import MeasuredForm from './MeasuredForm.vue'
 import PhotoStrip from './PhotoStrip.vue'
 import StoryLines from './StoryLines.vue'

@@ -15,7 +15,7 @@ from velvet_hand import __version__
 from velvet_hand.settings import Settings
 from velvet_hand.store import database as db
 
-from . import bench, errors, exchange, jobs, logbook, logs, papers, photos, setups, shop, sums
+from . import bench, errors, exchange, guide, jobs, logbook, logs, papers, photos, setups, shop, sums
 from .stream import Hub
 
 CSP = (
@@ -55,6 +55,7 @@ def create_app(settings: Settings) -> OpenAPI:
     Compress(app)
     for part in (bench.bp, logbook.bp, setups.bp, papers.bp, photos.bp, shop.bp, sums.bp, exchange.bp, jobs.bp):
         app.register_api(part)
+    guide.install(app)
     _serve_web(app, settings)
     return app
 

@@ -2,18 +2,26 @@
 
 from __future__ import annotations
 
+import io
 import tempfile
 from datetime import date
 from typing import Any
 
-from flask import Response, send_file
+from flask import Response, json, request, send_file
 from flask_openapi3 import APIBlueprint
+from pydantic import BaseModel, Field
 
-from velvet_hand.exchange import archive
+from velvet_hand.core.errors import NotFound
+from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.units import Unit
+from velvet_hand.exchange import archive, schemas
+from velvet_hand.store import found, shop
+from velvet_hand.store import setups as store
 
 from .bodies import read_into
 from .errors import ARCHIVE, documented
-from .schemas import Out
+from .logbook import asked_of
+from .schemas import LogbookQuery, Out
 from .setups import _answer
 
 bp = APIBlueprint("exchange", __name__, url_prefix="/api", abp_responses=documented(422))
@@ -27,6 +35,10 @@ _ZIP: dict[str | int, Any] = {
         "content": {"application/zip": {"schema": {"type": "string", "format": "binary"}}},
     }
 }
+
+
+def _as(content_type: str) -> dict[str | int, Any]:
+    return {"200": {"description": "The file", "content": {content_type: {"schema": {"type": "string"}}}}}
 
 
 class TakenOut(Out):
@@ -59,3 +71,72 @@ def read_back() -> Response:
         kept.seek(0)
         taken = archive.read_back(kept)
     return _answer(TakenOut(things=taken.things, setups=taken.setups, known=taken.known))
+
+
+#: So many lines go into a workbook.
+MOST_LINES = 20_000
+_XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+
+
+class WorkbookQuery(LogbookQuery):
+    """What to look for, and the unit of the figures."""
+
+    unit: Unit = "mm"
+
+
+@bp.get("/logbook.xlsx", summary="The Logbook as a workbook", responses=_as(_XLSX))
+def logbook_xlsx(query: WorkbookQuery) -> Response:
+    """What a search finds, a line a set-up, the latest 20,000 of them."""
+    from velvet_hand.exchange import workbook  # a quarter of a second of a start, so only when it is needed
+
+    made = io.BytesIO()
+    workbook.write(made, found.lines(asked_of(query), MOST_LINES), query.unit)
+    made.seek(0)
+    return send_file(made, mimetype=_XLSX, as_attachment=True, download_name=f"logbook-{date.today().isoformat()}.xlsx")
+
+
+@bp.get("/calendar.ics", summary="Days to remember", responses=_as("text/calendar"))
+def calendar_ics() -> Response:
+    """Checks of indicators, and follow-ups of set-ups that have a day."""
+    from velvet_hand.exchange import calendar  # as above
+
+    days = [
+        calendar.Day(f"check-{gauge.id}", gauge.check_due, f"Check {gauge.name}", f"{request.host_url}shop")
+        for gauge in map(store.checked, shop.all_of(Gauge))
+        if gauge.check_due is not None
+    ]
+    days += [
+        calendar.Day(
+            one.id, one.on, f"{part}: {one.what or 'look at it again'}", f"{request.host_url}logbook/{setup_id}"
+        )
+        for setup_id, part, one in store.follow_ups()
+        if one.on is not None
+    ]
+    headers = {"Content-Disposition": 'inline; filename="velvet-hand.ics"'}
+    return Response(calendar.write(days), content_type="text/calendar; charset=utf-8", headers=headers)
+
+
+class SchemaPath(BaseModel):
+    """A published schema in a path."""
+
+    name: str = Field(max_length=40)
+
+
+@bp.get("/schemas", summary="JSON Schemas of what goes out and comes in", responses=_as("application/json"))
+def schemas_of() -> Response:
+    """Their names, versions and addresses."""
+    told = {
+        name: {"version": version, "title": title, "href": f"/api/schemas/{name}.json"}
+        for name, (version, title, _) in schemas.PUBLISHED.items()
+    }
+    return Response(json.dumps(told), content_type="application/json")
+
+
+@bp.get(
+    "/schemas/<name>.json", summary="A JSON Schema", responses={**_as("application/schema+json"), **documented(404)}
+)
+def schema_of(path: SchemaPath) -> Response:
+    """Draft 2020-12."""
+    if path.name not in schemas.PUBLISHED:
+        raise NotFound("unknown_thing", "There is no schema of that name.", "Look at /api/schemas.")
+    return Response(json.dumps(schemas.schema(path.name)), content_type="application/schema+json")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import fields
 from typing import Any
 
 from flask import Response
@@ -26,14 +27,16 @@ PAGE = 12
 _THINGS: dict[Subject, Any] = {"holder": Holder, "machine": Machine, "gauge": Gauge}
 
 
+def asked_of(query: LogbookQuery) -> found.Asked:
+    """What is looked for."""
+    given = {one.name: getattr(query, one.name) for one in fields(found.Asked)}
+    return found.Asked(**{**given, "standing": {"yes": True, "no": False}.get(query.standing)})
+
+
 @bp.get("/logbook", summary="Find set-ups", responses={200: LogbookOut})
 def logbook(query: LogbookQuery) -> Response:
     """The latest first; every word has to begin one of the set-up's. ``more`` is asked for as ``after``."""
-    standing = {"yes": True, "no": False}.get(query.standing)
-    asked = found.Asked(
-        words=query.words, machine=query.machine, holder=query.holder, procedure=query.procedure, hand=query.hand,
-        outcome=query.outcome, standing=standing, since=query.since, until=query.until,
-    )  # fmt: skip
+    asked = asked_of(query)
     rows, more = found.search(asked, query.after, PAGE)
     return _answer(LogbookOut(rows=[listed_out(r) for r in rows], more=more))
 

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 import unicodedata
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from typing import Any, Literal
@@ -15,6 +15,7 @@ from uuid import UUID
 
 from peewee import SQL, ModelSelect
 
+from velvet_hand.core.after.account import Account
 from velvet_hand.core.desk.view import Summary
 from velvet_hand.core.errors import BadInput
 
@@ -120,6 +121,15 @@ def search(asked: Asked, after: str = "", size: int = 20) -> tuple[list[Listed],
     rows = _rows(_chosen(asked), _said(asked.words), _when(asked, after), size + 1)
     more = f"{rows[size - 1].changed_at.isoformat()}~{rows[size - 1].id}" if len(rows) > size else ""
     return [listed(row) for row in rows[:size]], more
+
+
+def lines(asked: Asked, most: int) -> Iterator[tuple[UUID, Summary, Account | None]]:
+    """All that is found, the latest first, up to so many: a line each with its account."""
+    where = (*_chosen(asked), *_said(asked.words), *_when(asked, ""))
+    rows = _latest(Setup.select(Setup.id, Setup.summary, Setup.account).where(True, *where), most)
+    for row in rows.iterator():
+        told = None if row.account is None else Account.model_validate(row.account, strict=False)
+        yield row.id, Summary.model_validate(row.summary, strict=False), told
 
 
 def _rows(chosen: list[Any], said: list[Any], when: list[Any], count: int) -> list[Setup]:

@@ -25,6 +25,7 @@ from velvet_hand.core.job.wanted import Record
 from velvet_hand.core.memory import Lesson, remember
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.fold import carried
+from velvet_hand.core.setup.follow import FollowUp
 from velvet_hand.core.setup.state import State
 from velvet_hand.core.shop import Floor, Machine, Memory
 
@@ -356,14 +357,26 @@ def past(subject: Subject, item: str) -> list[Past]:
     ]  # fmt: skip
 
 
+_FOLLOWS = SQL("jsonb_array_length(account -> 'follow_ups') > 0")
+
+
+def follow_ups() -> list[tuple[UUID, str, FollowUp]]:
+    """Everything that is to be looked at again: set-up, part, follow-up."""
+    rows = Setup.select(Setup.id, Setup.summary, Setup.account).where(_FOLLOWS).order_by(Setup.changed_at)
+    return [
+        (row.id, str(row.summary["part"]), FollowUp.model_validate(one, strict=False))
+        for row in rows
+        for one in row.account["follow_ups"]
+    ]
+
+
 #: So many lines of what wants a look are enough for a morning.
 WANTED = 30
 
 
 def wanting(today: date) -> list[tuple[Listed, Due]]:
     """What of all set-ups wants a look: follow-ups that are due, and pieces to measure of those that stand."""
-    follows = SQL("jsonb_array_length(account -> 'follow_ups') > 0")
-    rows = Setup.select().where(Setup.standing | follows).order_by(Setup.changed_at.desc()).limit(10 * WANTED)
+    rows = Setup.select().where(Setup.standing | _FOLLOWS).order_by(Setup.changed_at.desc()).limit(10 * WANTED)
     found: list[tuple[Listed, Due]] = []
     for row in rows:
         if row.account is not None:

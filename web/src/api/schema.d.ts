@@ -48,6 +48,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Days to remember
+         * @description Checks of indicators, and follow-ups of set-ups that have a day.
+         */
+        get: operations["exchange_calendar_ics_calendar_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -168,6 +188,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/logbook.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The Logbook as a workbook
+         * @description What a search finds, a line a set-up, the latest 20,000 of them.
+         */
+        get: operations["exchange_logbook_xlsx_logbook_xlsx_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/logbook/choices": {
         parameters: {
             query?: never;
@@ -260,6 +300,46 @@ export interface paths {
          * @description All procedures with what they need.
          */
         get: operations["bench_procedures_procedures_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/schemas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * JSON Schemas of what goes out and comes in
+         * @description Their names, versions and addresses.
+         */
+        get: operations["exchange_schemas_of_schemas_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/schemas/{name}.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A JSON Schema
+         * @description Draft 2020-12.
+         */
+        get: operations["exchange_schema_of_schemas__name__json_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3735,6 +3815,35 @@ export interface operations {
             };
         };
     };
+    exchange_calendar_ics_calendar_ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     bench_health_health_get: {
         parameters: {
             query?: never;
@@ -3951,6 +4060,47 @@ export interface operations {
             };
         };
     };
+    exchange_logbook_xlsx_logbook_xlsx_get: {
+        parameters: {
+            query?: {
+                words?: string;
+                machine?: string;
+                holder?: string;
+                procedure?: string;
+                hand?: string;
+                outcome?: "" | "holds" | "outside" | "cannot_tell" | "accepted" | "open";
+                standing?: "" | "yes" | "no";
+                since?: string | null;
+                until?: string | null;
+                after?: string;
+                unit?: "thou" | "tenth" | "mm" | "um";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     logbook_choices_logbook_choices_get: {
         parameters: {
             query?: never;
@@ -4107,6 +4257,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProceduresOut"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exchange_schemas_of_schemas_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exchange_schema_of_schemas__name__json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/schema+json": string;
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Something needs correcting */

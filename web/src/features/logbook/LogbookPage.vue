@@ -67,6 +67,8 @@
       </el-table-column>
     </el-table>
     <div class="foot">
+      <a class="button" :href="`/api/logbook.xlsx?${taken}`" download>As a workbook</a>
+      <a class="button" href="/api/calendar.ics" download>Days to remember</a>
       <button v-if="before.length" class="button" type="button" @click="after = before.pop() ?? ''">
         Newer
       </button>
@@ -77,13 +79,14 @@
 
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core'
-import { onMounted, reactive, ref, watch } from 'vue'
+import { computed, onMounted, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, type Schemas } from '../../api/client'
 import type { paths } from '../../api/schema'
 import RichText from '../../shared/components/RichText.vue'
 import VerdictMark from '../../shared/components/VerdictMark.vue'
 import { formatDay } from '../../shared/format'
+import { usePrefs } from '../../shared/prefs'
 import { useLatest } from '../../shared/useLatest'
 
 type Row = Schemas['ListedOut']
@@ -97,6 +100,7 @@ const OUTCOMES: { id: Outcome; word: string }[] = [
   { id: 'open', word: 'No proof yet' },
 ]
 const router = useRouter()
+const prefs = usePrefs()
 const nothing = { words: '', machine: '', holder: '', procedure: '', hand: '', since: '', until: '' }
 const asked = reactive({ ...nothing, outcome: '', standing: '' })
 /** Where this page begins, and where those before it did: pages are told by their last line. */
@@ -107,6 +111,11 @@ const wordsInput = ref<{ focus: () => void }>()
 /** What was asked, without what was left open. */
 const query = (): Query =>
   Object.fromEntries(Object.entries({ ...asked, after: after.value }).filter(([, value]) => value))
+/** The same for a file of all that is found. */
+const taken = computed(() => {
+  const given = Object.entries(asked).filter(([, value]) => value)
+  return new URLSearchParams([...given, ['unit', prefs.unit]]).toString()
+})
 const { data, fault, run } = useLatest(() => ask(api.GET('/api/logbook', { params: { query: query() } })))
 const { data: choices, run: choose } = useLatest(() => ask(api.GET('/api/logbook/choices')))
 watchDebounced(

@@ -9,6 +9,7 @@ import pytest
 
 from tests.core.at_the_mill import mill
 from tests.support import make_plan, there
+from velvet_hand.core.after.own import Done
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.expect import _true_pass, words
 from velvet_hand.core.engine.forecast import MOST, Forecast, forecast
@@ -51,6 +52,24 @@ def test_pair_by_pair_is_slower_and_the_quicker_way_is_named() -> None:
     assert np.mean(of(single).passes) > np.mean(of(both).passes) + 0.5
     assert "Quicker here: both pairs at once" in words_of(desk.expect(single))
     assert "Quicker" not in words_of(desk.expect(both))
+
+
+def done(passes: tuple[int, ...], minutes: float | None = 12.0, limit_mm: float = 0.0254) -> list[Done]:
+    return [Done(limit_mm=limit_mm, passes=n, minutes=minutes) for n in passes]
+
+
+def test_what_was_done_here_goes_before_what_a_simulator_says() -> None:
+    plan = jaws("1")
+    assert words_of(desk.expect(plan, done((3, 3, 3, 4, 3, 9)))) == (
+        "3 to 4 passes, about 12 minutes, by the last 6 like it here. 1 in 6 needed more than 4."
+    )
+    assert words_of(desk.expect(plan, done((2,) * 8, None))) == "2 passes, by the last 8 like it here."
+    simulated = words_of(desk.expect(plan))
+    for unlike in (done((3,) * 5), done((3,) * 20, limit_mm=0.2), done((3,) * 20, limit_mm=0.005)):
+        assert words_of(desk.expect(plan, unlike)) == simulated
+    assert "Quicker here: both pairs at once" in words_of(
+        desk.expect(jaws("0.5", school="pairs"), done((5,) * 6, 30.0, 0.0127))
+    )
 
 
 def test_of_a_school_that_nobody_can_say_the_quicker_one_is_named_alone() -> None:

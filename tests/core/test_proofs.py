@@ -309,3 +309,12 @@ def test_an_indicator_overdue_for_its_check_is_told_at_the_plan_the_proof_and_th
     view = person.view()
     assert any(words in plain(one, "mm", 0.001) for one in view.told)
     assert words in plain(person.log()[-1].what, "mm", 0.001)
+
+
+def test_an_indicator_that_was_in_too_many_set_ups_is_told_as_well() -> None:
+    plan = make_plan()
+    worn = plan.model_copy(update={"gauge": plan.gauge.model_copy(update={"check_every": 10, "used": 12})})
+    told = [plain(c.text, "mm", 0.001) for c in desk.check_plan(worn, date(2026, 1, 5))]
+    assert any("was due for its check after 10 set-ups and has been in 12: nobody vouches" in one for one in told), told
+    fresh = plan.model_copy(update={"gauge": plan.gauge.model_copy(update={"check_every": 10, "used": 10})})
+    assert not [c for c in desk.check_plan(fresh, date(2026, 1, 5)) if c.code == "check_overdue"]

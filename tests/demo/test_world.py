@@ -20,7 +20,7 @@ from velvet_hand.core.sim.sample import Sample
 from velvet_hand.core.wording import words_of
 from velvet_hand.demo import world
 from velvet_hand.store import database as db
-from velvet_hand.store import found, setups, shop, tables
+from velvet_hand.store import found, past, setups, shop, tables
 
 
 @pytest.fixture(scope="module", autouse=True)
@@ -98,7 +98,7 @@ def test_holders_remember_the_sample_world() -> None:
 
 def test_the_four_jaw_says_that_its_shift_grew_and_most_of_what_holds_held() -> None:
     chuck = shop.all_of(Holder)[[h.id for h in shop.all_of(Holder)].index("four-jaw-200")]
-    told = history("holder", chuck.name, setups.past("holder", chuck.id), chuck)
+    told = history("holder", chuck.name, past.of("holder", chuck.id), chuck)
     shift = next(one for one in told.series if one.id == "shift")
     assert shift.since is not None
     assert "Shift on tightening grew" in words_of(shift.told)

@@ -19,7 +19,7 @@ from velvet_hand.core.procedures.registry import example, machine
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
 from velvet_hand.store import database as db
-from velvet_hand.store import found, setups
+from velvet_hand.store import found, past, setups
 from velvet_hand.store.found import Asked, search
 
 
@@ -130,13 +130,13 @@ def test_a_struck_lesson_counts_no_more() -> None:
     assert before.taught
     after = setups.memory_of(holder.model_copy(update={"struck": (str(setup_id),)}))
     assert after.setups == before.setups - 1
-    past = setups.past("holder", holder.id)
-    assert past[-1].id == str(setup_id)
-    assert past[-1].lesson.taught
-    assert past[-1].account.moves == len(person.state.moves)
+    rows = past.of("holder", holder.id)
+    assert rows[-1].id == str(setup_id)
+    assert rows[-1].lesson.taught
+    assert rows[-1].account.moves == len(person.state.moves)
     for subject, item in (
         ("machine", person.state.plan.machine.id),
         ("gauge", person.state.plan.gauge.id),
         ("hand", person.events[0].author),
     ):
-        assert str(setup_id) in [p.id for p in setups.past(subject, item)]  # type: ignore[arg-type]
+        assert str(setup_id) in [p.id for p in past.of(subject, item)]  # type: ignore[arg-type]

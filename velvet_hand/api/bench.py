@@ -13,7 +13,7 @@ from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.holders import AdjustableBody, FourJaw, Holder
 from velvet_hand.core.procedures.registry import PROCEDURES, holders_on
 from velvet_hand.core.shop import Machine, MachineKind
-from velvet_hand.store import found, shop
+from velvet_hand.store import found, past, shop
 from velvet_hand.store import setups as store
 
 from .errors import documented
@@ -82,7 +82,7 @@ def bench() -> Response:
 def _due(today: date) -> list[Due]:
     dues = [
         Due(name=line.summary.part, what=one.what, setup_id=line.id, follow_id=one.follow_id)
-        for line, one in store.wanting(today)
+        for line, one in past.wanting(today)
     ]
     for gauge in map(store.checked, shop.all_of(Gauge)):
         if gauge.check_due and gauge.check_due <= today + timedelta(days=DUE_DAYS):
@@ -95,6 +95,8 @@ def _due(today: date) -> list[Due]:
                 else "check due today"
             )
             dues.append(Due(name=gauge.name, what=what))
+        elif gauge.check_every and gauge.used >= gauge.check_every:
+            dues.append(Due(name=gauge.name, what=f"check due: {gauge.used} set-ups since the last"))
     for holder in shop.all_of(Holder):
         if isinstance(holder, FourJaw | AdjustableBody) and holder.lead_mm is None:
             dues.append(Due(name=holder.name, what="jaw screw lead not measured"))

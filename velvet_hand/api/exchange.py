@@ -15,7 +15,7 @@ from velvet_hand.core.errors import NotFound
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.units import Unit
 from velvet_hand.exchange import archive, schemas
-from velvet_hand.store import found, shop
+from velvet_hand.store import found, past, shop
 from velvet_hand.store import setups as store
 
 from .bodies import read_into
@@ -109,7 +109,7 @@ def calendar_ics() -> Response:
         calendar.Day(
             one.id, one.on, f"{part}: {one.what or 'look at it again'}", f"{request.host_url}logbook/{setup_id}"
         )
-        for setup_id, part, one in store.follow_ups()
+        for setup_id, part, one in past.follow_ups()
         if one.on is not None
     ]
     headers = {"Content-Disposition": 'inline; filename="velvet-hand.ics"'}

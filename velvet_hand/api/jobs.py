@@ -17,8 +17,8 @@ from velvet_hand.core.plan.base import Limit
 from velvet_hand.core.quantity import LimitKind
 from velvet_hand.core.shop import Machine, Stock
 from velvet_hand.core.units import Typed
+from velvet_hand.store import past, shop
 from velvet_hand.store import setups as store
-from velvet_hand.store import shop
 
 from .errors import documented
 from .schemas import In, LimitIn, Out
@@ -73,6 +73,6 @@ def proposed(body: JobIn) -> Response:
         gauges=[store.checked(g) for g in shop.all_of(Gauge)],
         stock=shop.all_of(Stock),
         memories={h.id: store.memory_of(h) for h in holders},
-        records=store.records(),
+        records=past.records(),
     )
     return _answer(JobOut(candidates=propose(wanted, things, date.today())))

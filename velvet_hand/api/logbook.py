@@ -14,7 +14,7 @@ from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.holders import Holder
 from velvet_hand.core.procedures.registry import PROCEDURES
 from velvet_hand.core.shop import Machine
-from velvet_hand.store import found, shop
+from velvet_hand.store import found, past, shop
 from velvet_hand.store import setups as store
 
 from .bench import listed_out
@@ -61,13 +61,13 @@ def choices() -> Response:
 )
 def look_back(path: HistoryPath) -> Response:
     """What it is like, what changed since when, whether verdicts held, and what each set-up taught."""
-    past = store.past(path.subject, path.item_id)
+    rows = past.of(path.subject, path.item_id)
     if path.subject == "hand":
-        if not past:
+        if not rows:
             raise NotFound("unknown_thing", "Nobody of that name has opened a set-up here.", "Look at the Logbook.")
-        return _answer(history("hand", path.item_id, past))
+        return _answer(history("hand", path.item_id, rows))
     thing = shop.get(_THINGS[path.subject], path.item_id, "item_id")
-    return _answer(history(path.subject, thing.name, past, thing if isinstance(thing, Holder) else None))
+    return _answer(history(path.subject, thing.name, rows, thing if isinstance(thing, Holder) else None))
 
 
 @bp.put(

@@ -25,8 +25,8 @@ from velvet_hand.core.plan.base import BasePlan, Left, Limit, Workpiece
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.shop import Machine, Stock
 from velvet_hand.core.wording import plain
+from velvet_hand.store import past, shop
 from velvet_hand.store import setups as store
-from velvet_hand.store import shop
 
 from .errors import documented, problem
 from .schemas import EventIn, EventOut, LimitIn, OpenIn, PartIn, PlanIn, PlanOut, SetupPath, SheetIn, SheetOut
@@ -86,7 +86,7 @@ def check_plan(body: PlanIn) -> Response:
     """Nothing is kept."""
     plan = _plan(body)
     told = list(desk.check_plan(plan, date.today()))
-    return _answer(PlanOut(told=told, expect=desk.expect(plan)))
+    return _answer(PlanOut(told=told, expect=desk.expect(plan, past.done_before(plan))))
 
 
 def _left(setup_id: UUID, plan: BasePlan) -> Left | None:

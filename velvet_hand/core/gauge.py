@@ -10,7 +10,7 @@ from pydantic import Field, model_validator
 
 from .errors import BadInput
 from .estimate.scatter import expected_variance
-from .fields import DateOf, LengthOf, OneOf, YesNo
+from .fields import DateOf, LengthOf, NumberOf, OneOf, YesNo
 from .gauge_check import GaugeCheck
 from .model import Model
 
@@ -34,7 +34,7 @@ class Gauge(Model):
     numbered once round, a ``balanced`` one from its zero both ways; ``tip_radius_mm`` the ball's
     radius; ``read_to`` how finely the hand at it reads; ``lost_motion_mm`` what the needle stays behind when it turns back;
     ``error_mm`` what it is off by from one step to the next, by the last of its ``checks`` (those are
-    kept with the set-ups that made them, not in the Shop). ``rule`` and
+    kept with the set-ups that made them, not in the Shop); ``used`` in how many set-ups since that. ``rule`` and
     ``feelers`` measure a gap: bigger is farther.
     """
 
@@ -73,9 +73,19 @@ class Gauge(Model):
     ] = 0.0
     tip_radius_mm: Annotated[float, LengthOf("Radius of the ball", most=20, rank=17, only=WITH_A_HAND)] = 1.0
     check_due: Annotated[date | None, DateOf("Next check due", rank=20)] = None
+    check_every: Annotated[
+        int | None,
+        NumberOf("Check after so many set-ups", "Empty: by its day alone.", least=1, most=10000, rank=21),
+    ] = None
+    used: int = Field(default=0, ge=0)
     read_to: ReadTo = "half"
     error_mm: float = Field(default=0.0, ge=0, le=10)
     checks: tuple[GaugeCheck, ...] = ()
+
+    @property
+    def worn_out_by(self) -> int:
+        """By how many set-ups its check is overdue; 0 when it is not, or when use does not count."""
+        return max(self.used - self.check_every, 0) if self.check_every else 0
 
     def knowing(self, checks: tuple[GaugeCheck, ...]) -> Gauge:
         """The indicator with what it was found to show, the oldest first: the last check says what it is off by, and when it is due.

@@ -4,28 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from datetime import UTC, date, datetime
+from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID
 
-from peewee import SQL
 from pydantic import TypeAdapter
 
-from velvet_hand.core.after.account import Account
-from velvet_hand.core.after.follow import Due, due
-from velvet_hand.core.after.history import Past, Subject
-from velvet_hand.core.after.run import runs
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.view import Summary
 from velvet_hand.core.errors import NotFound, NotNow
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.gauge_check import GaugeCheck
 from velvet_hand.core.holders import Holder
-from velvet_hand.core.job.wanted import Record
 from velvet_hand.core.memory import Lesson, remember
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.fold import carried
-from velvet_hand.core.setup.follow import FollowUp
 from velvet_hand.core.setup.state import State
 from velvet_hand.core.shop import Floor, Machine, Memory
 
@@ -40,8 +33,6 @@ _READ: dict[tuple[str, UUID], Read] = {}
 _READ_MOST = 200
 #: A holder is judged by its last set-ups; wear and dirt make older ones worthless.
 REMEMBERED = 20
-#: What holders were proved to is told of so many of the latest set-ups.
-JUDGED_BY = 2000
 
 
 @dataclass(frozen=True, slots=True)
@@ -311,76 +302,13 @@ def known(machine: Machine) -> Machine:
 
 
 def checked(gauge: Gauge) -> Gauge:
-    """The indicator with what its checks found it to show."""
+    """The indicator with what its checks found it to show, and in how many set-ups it has been since."""
     query = Setup.select(Setup.lesson).where(Setup.lesson["check"]["gauge_id"] == gauge.id)
     rows = reversed(list(query.order_by(Setup.opened_at.desc()).limit(REMEMBERED)))
-    return gauge.knowing(tuple(GaugeCheck.model_validate(row.lesson["check"], strict=False) for row in rows))
-
-
-def records() -> dict[str, Record]:
-    """What each holder was proved to in each kind of set-up, by id and title: of the latest that have a verdict."""
-    rows = Setup.select(Setup.holder_id, Setup.outcome, Setup.summary).where(Setup.outcome.is_null(False))
-    found: dict[str, Record] = {}
-    for row in rows.order_by(Setup.changed_at.desc()).limit(JUDGED_BY):
-        key, held = f"{row.holder_id} {row.summary['procedure']}", row.outcome == "holds"
-        was = found.get(key, Record())
-        main = (row.summary.get("main") or {}).get("mm") if held else None
-        marks = [mm for mm in (was.best_mm, was.worst_mm, main) if mm is not None]
-        found[key] = Record(
-            proved=was.proved + 1,
-            held=was.held + held,
-            best_mm=min(marks, default=None),
-            worst_mm=max(marks, default=None),
-        )
-    return found
-
-
-#: A history goes back so many set-ups.
-PAST = 400
-
-
-def past(subject: Subject, item: str) -> list[Past]:
-    """The set-ups of a holder, machine, indicator (by id) or hand (by name), oldest first."""
-    column = {"holder": Setup.holder_id, "machine": Setup.machine_id, "gauge": Setup.gauge_id, "hand": Setup.hand}[
-        subject
-    ]
-    rows = Setup.select(Setup.id, Setup.opened_at, Setup.summary["part"].alias("part"), Setup.account, Setup.lesson)
-    found = rows.where((column == item) & Setup.account.is_null(False)).order_by(Setup.opened_at.desc()).limit(PAST)
-    rows_of: Any = found.dicts()
-    return [
-        Past(
-            id=str(row["id"]), at=row["opened_at"], part=str(row["part"]),
-            account=Account.model_validate(row["account"], strict=False),
-            lesson=Lesson.model_validate(row["lesson"] or {}, strict=False),
-        )
-        for row in reversed(list(rows_of))
-    ]  # fmt: skip
-
-
-_FOLLOWS = SQL("jsonb_array_length(account -> 'follow_ups') > 0")
-
-
-def follow_ups() -> list[tuple[UUID, str, FollowUp]]:
-    """Everything that is to be looked at again: set-up, part, follow-up."""
-    rows = Setup.select(Setup.id, Setup.summary, Setup.account).where(_FOLLOWS).order_by(Setup.changed_at)
-    return [
-        (row.id, str(row.summary["part"]), FollowUp.model_validate(one, strict=False))
-        for row in rows
-        for one in row.account["follow_ups"]
-    ]
-
-
-#: So many lines of what wants a look are enough for a morning.
-WANTED = 30
-
-
-def wanting(today: date) -> list[tuple[Listed, Due]]:
-    """What of all set-ups wants a look: follow-ups that are due, and pieces to measure of those that stand."""
-    rows = Setup.select().where(Setup.standing | _FOLLOWS).order_by(Setup.changed_at.desc()).limit(10 * WANTED)
-    found: list[tuple[Listed, Due]] = []
-    for row in rows:
-        if row.account is not None:
-            told = Account.model_validate(row.account, strict=False)
-            pieces = tuple(run.next_piece for run in runs(told) if run.next_piece is not None)
-            found += [(listed(row), one) for one in due(told, pieces, today)]
-    return found[:WANTED]
+    known = gauge.knowing(tuple(GaugeCheck.model_validate(row.lesson["check"], strict=False) for row in rows))
+    if gauge.check_every is None:
+        return known
+    since = Setup.select().where(Setup.gauge_id == gauge.id)
+    if known.checks:
+        since = since.where(Setup.opened_at > known.checks[-1].at)
+    return known.model_copy(update={"used": since.count()})

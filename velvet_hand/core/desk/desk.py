@@ -7,6 +7,7 @@ from datetime import date
 from typing import Any
 
 from ..after.account import Account, account_of
+from ..after.own import Done
 from ..after.story import story
 from ..detective.trials import QUICK_TESTS
 from ..engine.procedure import Registered
@@ -41,9 +42,11 @@ def check_plan(plan: BasePlan, on: date | None = None) -> tuple[Caveat, ...]:
     return (*procedure_of(plan).check_plan(plan), *(overdue(plan, on) if on else ()))
 
 
-def expect(plan: BasePlan) -> Text:
-    """How many passes and minutes to expect; nothing where nobody can say."""
-    return expected(procedure_of(plan), plan)
+def expect(plan: BasePlan, done: Sequence[Done] = ()) -> Text:
+    """How many passes and minutes to expect: by set-ups alike that were ``done`` here, where they are enough, else by the
+    simulated machine; nothing where nobody can say.
+    """
+    return expected(procedure_of(plan), plan, done)
 
 
 def load(events: Sequence[ev.Event]) -> State:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
 
+from ..after.own import alike, own_minutes, own_words
 from ..desk import desk
 from ..desk.expect import likely
 from ..engine.procedure import Registered
@@ -250,7 +251,10 @@ def _first(wanted: Wanted, procedure: Registered) -> tuple[Text, ...]:
 def _expected(
     wanted: Wanted, procedure: Registered, holder: Holder, machine: Machine, gauge: Gauge, shop: Shop
 ) -> tuple[Text, float | None]:
-    """Passes and minutes of a usual set-up there; nothing where nobody can say."""
+    """Passes and minutes of a usual set-up there, by what was done here before where that is enough; nothing where nobody can say."""
+    own = alike(shop.records.get(f"{holder.id} {procedure.title}", Record()).done, wanted.limit.mm)
+    if own:
+        return own_words(own), own_minutes(own)
 
     def find(kind: str, item_id: str, at: str) -> Any:
         return next((s for s in shop.stock if s.kind == kind), None) or gauge

@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from ..after.own import Done
 from ..errors import BadInput
 from ..filling import size_unit
 from ..model import Model
@@ -89,13 +90,14 @@ class Share(Model):
 
 class Record(Model):
     """What a holder has done before: how often it was proved, how often that held, and the best and worst proof that did, each to a limit
-    of its own.
+    of its own; what set-ups took, the latest first.
     """
 
     proved: int = 0
     held: int = 0
     best_mm: float | None = None
     worst_mm: float | None = None
+    done: tuple[Done, ...] = ()
 
 
 Rating = Literal["good", "unsure", "out"]

@@ -151,18 +151,19 @@ def check_ball(plan: BasePlan) -> None:
 
 
 def overdue(plan: BasePlan, on: date) -> tuple[Caveat, ...]:
-    """Each indicator whose check was due before that day."""
-    each = {slot: plan.gauge_in(slot) for slot in plan.slots}
-    late = {gauge.name: gauge.check_due for gauge in each.values() if gauge.check_due and gauge.check_due < on}
+    """Each indicator whose check was due before that day, or after fewer set-ups than it has been in."""
+    found = []
+    for gauge in {g.name: g for g in (plan.gauge_in(slot) for slot in plan.slots)}.values():
+        due = gauge.check_due
+        if due and due < on:
+            found.append(f"{gauge.name} was due for its check on {due:%B} {due.day}, {due.year}")
+        elif gauge.worn_out_by:
+            found.append(
+                f"{gauge.name} was due for its check after {gauge.check_every} set-ups and has been in {gauge.used}"
+            )
     return tuple(
-        Caveat(
-            code="check_overdue",
-            field="gauge_id",
-            text=text(
-                f"{name} was due for its check on {due:%B} {due.day}, {due.year}: nobody vouches for what it shows."
-            ),
-        )
-        for name, due in late.items()
+        Caveat(code="check_overdue", field="gauge_id", text=text(f"{late}: nobody vouches for what it shows."))
+        for late in found
     )
 
 

@@ -7,7 +7,7 @@ from typing import Any
 from uuid import uuid4
 
 import pytest
-from PIL import Image
+from PIL import Image, ImageFile
 
 from tests.api.test_bad_input import is_problem, opened
 from velvet_hand.store import photos
@@ -62,7 +62,8 @@ def test_sent_twice_it_is_kept_once(client: Any) -> None:
     ],
     ids=["empty", "words", "svg", "half", "gif", "half a png"],
 )
-def test_what_is_no_picture_is_refused(client: Any, sent: bytes) -> None:
+def test_what_is_no_picture_is_refused(client: Any, sent: bytes, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(ImageFile, "LOAD_TRUNCATED_IMAGES", True)  # as what makes PDFs leaves it
     setup_id = opened(client)
     is_problem(post(client, setup_id, sent), 422, "photo_unreadable", "file")
     assert client.get(f"/api/setups/{setup_id}/photos").json == {"photos": []}

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 import io
+import threading
 import warnings
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 
-from PIL import Image, ImageOps, UnidentifiedImageError
+from PIL import Image, ImageFile, ImageOps, UnidentifiedImageError
 
 from velvet_hand.core.errors import BadInput
 
 #: The longer side of a kept photo, in pixels; and how many a camera may send.
 LONGEST, MOST_PIXELS = 1600, 60_000_000
+_ONE_AT_A_TIME = threading.Lock()
 KINDS = ("JPEG", "PNG", "WEBP", "MPO")
 
 
@@ -33,7 +37,7 @@ def photo(sent: bytes) -> Photo:
         ``photo_unreadable``: it is no picture, damaged, or of too many pixels.
     """
     try:
-        with warnings.catch_warnings():
+        with _whole_ones(), warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             with Image.open(io.BytesIO(sent), formats=KINDS) as found:
                 if found.width * found.height > MOST_PIXELS:
@@ -52,10 +56,22 @@ def photo(sent: bytes) -> Photo:
     return Photo(made.getvalue(), upright.width, upright.height)
 
 
+@contextmanager
+def _whole_ones() -> Iterator[None]:
+    """Half a picture is refused, whatever another library has set for all of the program (what makes PDFs lets them pass)."""
+    with _ONE_AT_A_TIME:
+        before = ImageFile.LOAD_TRUNCATED_IMAGES
+        ImageFile.LOAD_TRUNCATED_IMAGES = False
+        try:
+            yield
+        finally:
+            ImageFile.LOAD_TRUNCATED_IMAGES = before
+
+
 def is_kept_form(jpeg: bytes, width: int, height: int) -> bool:
     """Is this a photo as ``photo`` makes them, of that size?"""
     try:
-        with Image.open(io.BytesIO(jpeg), formats=("JPEG",)) as found:
+        with _whole_ones(), Image.open(io.BytesIO(jpeg), formats=("JPEG",)) as found:
             found.load()
             return found.size == (width, height) and max(found.size) <= LONGEST
     except (OSError, ValueError, SyntaxError, EOFError, Image.DecompressionBombError):

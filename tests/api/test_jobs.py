@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from typing import Any
+from uuid import uuid4
 
 import pytest
 
-from tests.api.test_bad_input import is_problem
+from tests.api.test_bad_input import AT, is_problem, plan, send
 
 
 def job(**changes: Any) -> dict[str, Any]:
@@ -53,3 +54,38 @@ def test_what_cannot_be_is_told_at_its_field(client: Any, changes: dict[str, Any
     assert [e["field"] for e in answer.json["errors"]] == [field]
     assert "code" in answer.json
     is_problem(answer, 422, answer.json["code"])
+
+
+def order_of(client: Any, job_id: str, *operations: dict[str, Any]) -> Any:
+    return client.put(f"/api/jobs/orders/{job_id}", json={"name": "Bearing housing", "operations": list(operations)})
+
+
+def test_a_part_goes_through_its_operations(client: Any) -> None:
+    job_id, first, second = str(uuid4()), {"id": "a", "name": "First side"}, {"id": "b", "name": "Second side"}
+    kept = order_of(client, job_id, first, second)
+    assert [one["stage"] for one in kept.json["operations"]] == ["to_do", "waits"]
+    assert job_id in [one["id"] for one in client.get("/api/jobs/orders").json["jobs"]]
+    body: dict[str, Any] = {
+        "id": str(uuid4()), "event_id": str(uuid4()), "at": AT, "author": "Ode", "plan": plan(),
+        "operation": {"job": job_id, "operation": "a"},
+    }  # fmt: skip
+    assert client.post("/api/setups", json=body).status_code == 201
+    assert client.post("/api/setups", json=body).status_code == 200
+    view = client.get(f"/api/jobs/orders/{job_id}").json["operations"]
+    assert (view[0]["operation"]["setup"], view[0]["stage"]) == (body["id"], "at_it")
+    assert send(client, body["id"], {"type": "accepted", "reason": "Roughed only."}).status_code == 200
+    view = client.get(f"/api/jobs/orders/{job_id}").json["operations"]
+    assert [one["stage"] for one in view] == ["done", "to_do"]
+    wrong = {**body, "id": str(uuid4()), "event_id": str(uuid4()), "operation": {"job": job_id, "operation": "z"}}
+    is_problem(client.post("/api/setups", json=wrong), 404, "unknown_thing")
+    is_problem(client.get(f"/api/setups/{wrong['id']}"), 404, "unknown_set_up")  # nothing of it was kept
+
+
+def test_an_order_that_cannot_be_is_refused(client: Any) -> None:
+    job_id = str(uuid4())
+    one = {"id": "a", "name": "First side"}
+    assert order_of(client, job_id, one, one).status_code == 422
+    assert order_of(client, job_id, {**one, "name": ""}).status_code == 422
+    assert order_of(client, job_id, *({**one, "id": f"o{n}"} for n in range(21))).status_code == 422
+    is_problem(order_of(client, job_id, {**one, "setup": "x"}), 422, "field_invalid", "operations.0.setup")
+    is_problem(client.get(f"/api/jobs/orders/{job_id}"), 404, "unknown_thing")

@@ -42,6 +42,35 @@ def test_a_part_is_told_once_and_its_set_up_started(page: Any) -> None:
     page.wait_for_function("() => document.querySelector('[aria-label=Diameter]')?.value === '62 mm'")
 
 
+def test_a_part_goes_through_two_operations(page: Any) -> None:
+    page.goto("/job")
+    tell(page, "Part", "Bearing housing")
+    tell(page, "Diameter", "62 mm")
+    tell(page, "True within", "1")
+    page.locator("li[role=option]").first.wait_for()
+    for name in ("First side", "Second side"):
+        page.get_by_role("button", name="Add what is chosen").press("Enter")
+        page.wait_for_function(
+            "name => [...document.querySelectorAll('.order li input')].some((one) => one.value === name)", arg=name
+        )
+    page.get_by_text("“First side” comes before it.").wait_for()
+    assert faults_of(page) == []
+    leaves = page.get_by_role("textbox", name="What First side leaves for the next")
+    leaves.fill("Face A cut, mark at jaw 1")
+    leaves.press("Tab")
+    page.get_by_text("First side leaves: Face A cut").wait_for()
+    page.locator(".order li").first.get_by_role("button", name="Start").press("Enter")
+    page.get_by_text("Bearing housing, First side.").wait_for()
+    page.wait_for_function("() => document.querySelector('[aria-label=Part]')?.value === 'Bearing housing'")
+    page.keyboard.press("Control+Enter")
+    page.locator("[data-part=headline]", has_text="Make safe").wait_for()
+    page.goto("/job")
+    page.locator(".order li").first.get_by_text("At it").wait_for()
+    page.locator(".order li").nth(1).get_by_role("button", name="Start").press("Enter")
+    page.get_by_text("First side leaves: Face A cut").wait_for()
+    assert faults_of(page) == []
+
+
 def test_nonsense_is_told_at_its_field_and_what_is_ruled_out_is_not_started(page: Any) -> None:
     page.goto("/job")
     tell(page, "Diameter", "wide")

@@ -2,22 +2,24 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, datetime
+from uuid import UUID
 
 from flask import Response
 from flask_openapi3 import APIBlueprint
-from pydantic import Field
+from pydantic import BaseModel, Field
 
 from velvet_hand.core.fields import Choice
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.holders import Holder
+from velvet_hand.core.job.order import MOST, JobOrder, Operation, OperationView, in_order
 from velvet_hand.core.job.propose import Shop, propose
 from velvet_hand.core.job.wanted import KINDS, SURFACES, Candidate, Shape, Surface, Wanted
 from velvet_hand.core.plan.base import Limit
 from velvet_hand.core.quantity import LimitKind
 from velvet_hand.core.shop import Machine, Stock
 from velvet_hand.core.units import Typed
-from velvet_hand.store import past, shop
+from velvet_hand.store import jobs, past, shop
 from velvet_hand.store import setups as store
 
 from .errors import documented
@@ -76,3 +78,63 @@ def proposed(body: JobIn) -> Response:
         records=past.records(),
     )
     return _answer(JobOut(candidates=propose(wanted, things, date.today())))
+
+
+class OrderPath(BaseModel):
+    """A job in a path."""
+
+    job_id: UUID
+
+
+class OrderIn(In):
+    """A part and its operations, first to last."""
+
+    name: str = Field(min_length=1, max_length=120)
+    operations: list[Operation] = Field(default=[], max_length=MOST)
+
+
+class OrderLine(Out):
+    """A job in a list."""
+
+    id: UUID
+    name: str
+    changed_at: datetime
+
+
+class OrdersOut(Out):
+    """The jobs that were worked on last."""
+
+    jobs: list[OrderLine]
+
+
+class OrderOut(Out):
+    """A job: its operations as they stand."""
+
+    name: str
+    operations: tuple[OperationView, ...]
+
+
+@bp.get("/orders", summary="Parts with their operations", responses={200: OrdersOut})
+def orders() -> Response:
+    """Those that were worked on last."""
+    return _answer(OrdersOut(jobs=[OrderLine(id=i, name=name, changed_at=at) for i, name, at in jobs.latest()]))
+
+
+@bp.get("/orders/<job_id>", summary="A part with its operations", responses={200: OrderOut, **documented(404)})
+def order(path: OrderPath) -> Response:
+    """Which are done, which wait, which are to be done again and why; what each is handed."""
+    return _as_it_stands(path.job_id)
+
+
+def _as_it_stands(job_id: UUID) -> Response:
+    job = jobs.get(job_id)
+    return _answer(OrderOut(name=job.name, operations=in_order(job, jobs.accounts(job))))
+
+
+@bp.put("/orders/<job_id>", summary="Keep a part with its operations", responses={200: OrderOut})
+def keep_order(path: OrderPath, body: OrderIn) -> Response:
+    """As it is now, in this order. Set-ups of operations stay; one is begun by opening a set-up with ``operation``."""
+    job = JobOrder(name=body.name, operations=tuple(body.operations))
+    job.check()
+    jobs.save(path.job_id, job)
+    return _as_it_stands(path.job_id)

@@ -97,6 +97,13 @@ class PlanIn(In):
     choices: dict[str, Annotated[str, Field(max_length=200)]] = Field(default={}, max_length=20)
 
 
+class OperationAt(In):
+    """Which operation of which job a set-up is."""
+
+    job: UUID
+    operation: str = Field(max_length=40)
+
+
 class OpenIn(In):
     """A new set-up; ``id`` and ``event_id`` are made by the client, so that asking twice is safe. ``again``: the set-up that it repeats."""
 
@@ -106,6 +113,7 @@ class OpenIn(In):
     author: str = Field(default="", max_length=80)
     plan: PlanIn
     again: UUID | None = None
+    operation: OperationAt | None = None
 
 
 class EventIn(In):

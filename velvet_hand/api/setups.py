@@ -25,7 +25,7 @@ from velvet_hand.core.plan.base import BasePlan, Left, Limit, Workpiece
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.shop import Machine, Stock
 from velvet_hand.core.wording import plain
-from velvet_hand.store import past, shop
+from velvet_hand.store import jobs, past, shop
 from velvet_hand.store import setups as store
 
 from .errors import documented, problem
@@ -104,7 +104,10 @@ def open_setup(body: OpenIn) -> Response:
         plan = plan.model_copy(update={"before": _left(body.again, plan)})
     desk.check_plan(plan, date.today())
     event = ev.Event(id=body.event_id, seq=1, at=body.at, author=body.author, body=ev.Opened(plan=plan))
-    kept = store.open_setup(body.id, event)
+    with current_app.extensions["database"].atomic():
+        kept = store.open_setup(body.id, event)
+        if body.operation is not None:
+            jobs.begin(body.operation.job, body.operation.operation, body.id)
     return _answer(desk.show(kept.events, str(body.id), kept.state), 201 if kept.added else 200)
 
 

@@ -1,5 +1,5 @@
 """A whole installation in one file, which another reads back: a zip of JSON, ``manifest.json``, ``shop.json``, ``setups/<id>.json``, and
-since version 2 of photos, ``photos.json`` and ``photos/<id>.jpg``.
+since version 2 ``jobs.json``, ``photos.json`` and ``photos/<id>.jpg``.
 
 Whatever is read is checked as a whole before anything is kept, and kept in one transaction: a file that is damaged, foreign or from a newer
 version changes nothing.
@@ -61,6 +61,7 @@ def write(target: IO[bytes], at: datetime | None = None) -> None:
         _put(packed, "shop.json", things)
         for setup_id in ids:
             _put(packed, f"setups/{setup_id}.json", raw.events(setup_id))
+        _put(packed, "jobs.json", raw.jobs_told())
         _put(packed, "photos.json", photos)
         for photo in photos:
             packed.writestr(_info(f"photos/{photo['id']}.jpg", zipfile.ZIP_STORED), photos_kept.jpeg(UUID(photo["id"])))
@@ -112,7 +113,10 @@ def read_back(source: IO[bytes]) -> Taken:
             raise _refused("Parts of this archive are missing.")
         photos = _photos(packed, manifest)
         setups = ((name, setup_id, _json(packed, name)) for name, setup_id in names)
-        return _keep(things, setups, ((one, _picture(packed, one)) for one in photos))
+        jobs = _json(packed, "jobs.json") if manifest["version"] >= 2 else []
+        if not isinstance(jobs, list):
+            raise _refused("jobs.json is no list.")
+        return _keep(things, setups, jobs, ((one, _picture(packed, one)) for one in photos))
 
 
 def _photos(packed: zipfile.ZipFile, manifest: dict[str, Any]) -> list[Any]:
@@ -153,7 +157,9 @@ def _checked_names(packed: zipfile.ZipFile) -> list[tuple[str, UUID]]:
         match = _SETUP.fullmatch(info.filename)
         if match:
             found.append((info.filename, UUID(match[1])))
-        elif info.filename not in ("manifest.json", "shop.json", "photos.json") and not _PHOTO.fullmatch(info.filename):
+        elif info.filename not in ("manifest.json", "shop.json", "jobs.json", "photos.json") and not _PHOTO.fullmatch(
+            info.filename
+        ):
             raise _refused(f"“{info.filename[:60]}” does not belong in an archive of Velvet Hand.")
     if not {"manifest.json", "shop.json"} <= {i.filename for i in infos}:
         raise _refused("This is no archive of Velvet Hand.")
@@ -179,7 +185,9 @@ def _no_constant(word: str) -> float:
     raise ValueError(f"{word} is no figure")
 
 
-def _keep(things: list[Any], setups: Iterator[tuple[str, UUID, Any]], photos: Iterator[tuple[Any, bytes]]) -> Taken:
+def _keep(
+    things: list[Any], setups: Iterator[tuple[str, UUID, Any]], jobs: list[Any], photos: Iterator[tuple[Any, bytes]]
+) -> Taken:
     added = known = opened = 0
     with raw.all_or_nothing():
         for number, thing in enumerate(things, start=1):
@@ -188,6 +196,8 @@ def _keep(things: list[Any], setups: Iterator[tuple[str, UUID, Any]], photos: It
         for name, setup_id, events in setups:
             fresh = raw.restore_setup(setup_id, events, name)
             opened, known = opened + fresh, known + (not fresh)
+        for number, job in enumerate(jobs, start=1):
+            known += not raw.restore_job(job, f"jobs.json, job {number}")
         for number, (told, jpeg) in enumerate(photos, start=1):
             known += not raw.restore_photo(told, jpeg, f"photos.json, photo {number}")
     return Taken(added, opened, known)

@@ -13,9 +13,10 @@ from pydantic import ValidationError
 
 from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import BadInput, VelvetHandError
+from velvet_hand.core.job.order import JobOrder
 
 from . import notify, photos, setups, shop
-from .tables import EventRow, Setup, ShopItem
+from .tables import EventRow, JobRow, Setup, ShopItem
 
 
 def things() -> list[dict[str, Any]]:
@@ -116,6 +117,37 @@ def restore_setup(setup_id: UUID, told: Any, where: str) -> bool:
         return False
     setups.restore(setup_id, rows, state)
     notify.tell(setup_id, state.seq)
+    return True
+
+
+def jobs_told() -> list[dict[str, Any]]:
+    """All parts with their operations, by id."""
+    rows: Any = JobRow.select().order_by(JobRow.id).dicts()
+    return [{**row, "id": str(row["id"]), "changed_at": row["changed_at"].isoformat()} for row in rows]
+
+
+def restore_job(told: Any, where: str) -> bool:
+    """Put a part with its operations back; False when it is there already, the same.
+
+    Raises
+    ------
+    BadInput
+        ``archive_unreadable``: it is none, or another is kept under its id.
+    """
+    try:
+        job_id, changed_at = UUID(told["id"]), _moment(told["changed_at"])
+        body = JobOrder.model_validate(told["body"], strict=False)
+        body.check()
+        if body.name != told["name"]:
+            raise ValueError("its name is another")
+    except (KeyError, TypeError, ValueError) as bad:
+        raise _unfit(where, "it is no part with operations") from bad
+    there = JobRow.get_or_none(JobRow.id == job_id)
+    if there is not None:
+        if there.body != told["body"]:
+            raise _unfit(where, "another part is kept here under the same id")
+        return False
+    JobRow.insert(id=job_id, name=body.name, body=told["body"], changed_at=changed_at).execute()
     return True
 
 

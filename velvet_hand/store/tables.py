@@ -93,6 +93,20 @@ class PhotoRow(Base):
         table_name = "photo"
 
 
+class JobRow(Base):
+    """A part with its operations: ``body`` is the core model."""
+
+    id = UUIDField(primary_key=True)
+    name = TextField()
+    body = BinaryJSONField(index=False)
+    changed_at = DateTimeTZField()
+
+    class Meta:
+        """One table."""
+
+        table_name = "job"
+
+
 #: The form of a set-up's projection; older ones are made anew when the store starts.
 PROJECTION = 4
 
@@ -107,4 +121,4 @@ def nothing_yet() -> bool:
     return not (ShopItem.select().exists() or Setup.select().exists())
 
 
-ALL = (ShopItem, Setup, EventRow, PhotoRow)
+ALL = (ShopItem, Setup, EventRow, PhotoRow, JobRow)

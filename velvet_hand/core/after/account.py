@@ -45,6 +45,7 @@ class Account(Model):
     follow_ups: tuple[FollowUp, ...] = ()
     standing: bool = True
     cleared: bool = False
+    ended_at: datetime | None = None
 
 
 def account_of(state: State) -> Account:
@@ -66,7 +67,14 @@ def account_of(state: State) -> Account:
         follow_ups=tuple(state.follow_ups.values()),
         standing=not state.taken_off,
         cleared=CLEAR in state.steps,
+        ended_at=_ended_at(state),
     )
+
+
+def _ended_at(state: State) -> datetime | None:
+    """When it was proved or accepted the last time; None while it is neither."""
+    ends = [e.at for e in state.effective if isinstance(e.body, ev.Proved | ev.Accepted)]
+    return ends[-1] if ends and (state.verdict or state.accepted) else None
 
 
 def minutes_of(state: State) -> float | None:

@@ -148,6 +148,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Parts with their operations
+         * @description Those that were worked on last.
+         */
+        get: operations["jobs_orders_orders_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/orders/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A part with its operations
+         * @description Which are done, which wait, which are to be done again and why; what each is handed.
+         */
+        get: operations["jobs_order_orders__job_id__get"];
+        /**
+         * Keep a part with its operations
+         * @description As it is now, in this order. Set-ups of operations stay; one is begun by opening a set-up with ``operation``.
+         */
+        put: operations["jobs_keep_order_orders__job_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/propose": {
         parameters: {
             query?: never;
@@ -2036,7 +2080,121 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** @default null */
+            operation?: components["schemas"]["OperationAt"] | null;
             plan: components["schemas"]["PlanIn"];
+        };
+        /**
+         * Operation
+         * @description A set-up of a part: what its start page is filled with (``plan``), what it ``leaves`` for the next, and its ``setup`` once begun.
+         */
+        Operation: {
+            /**
+             * Holder
+             * @default
+             */
+            holder?: string;
+            /** Id */
+            id: string;
+            /**
+             * Leaves
+             * @default
+             */
+            leaves?: string;
+            /** Name */
+            name: string;
+            /** Plan */
+            plan?: {
+                [key: string]: string;
+            };
+            /**
+             * Setup
+             * @default null
+             */
+            setup?: string | null;
+            /**
+             * Title
+             * @default
+             */
+            title?: string;
+        };
+        /**
+         * OperationAt
+         * @description Which operation of which job a set-up is.
+         */
+        OperationAt: {
+            /**
+             * Job
+             * Format: uuid
+             */
+            job: string;
+            /** Operation */
+            operation: string;
+        };
+        /**
+         * OperationView
+         * @description An operation as it stands: ``why`` it waits or is to be done again, ``told`` what the ones before hand over to it.
+         */
+        OperationView: {
+            operation: components["schemas"]["Operation"];
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "waits" | "to_do" | "at_it" | "done" | "again";
+            /** Told */
+            told: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[][];
+            /** Why */
+            why: string;
+        };
+        /**
+         * OrderIn
+         * @description A part and its operations, first to last.
+         */
+        OrderIn: {
+            /** Name */
+            name: string;
+            /**
+             * Operations
+             * @default []
+             */
+            operations?: components["schemas"]["Operation"][];
+        };
+        /**
+         * OrderLine
+         * @description A job in a list.
+         */
+        OrderLine: {
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * OrderOut
+         * @description A job: its operations as they stand.
+         */
+        OrderOut: {
+            /** Name */
+            name: string;
+            /** Operations */
+            operations: components["schemas"]["OperationView"][];
+        };
+        /**
+         * OrdersOut
+         * @description The jobs that were worked on last.
+         */
+        OrdersOut: {
+            /** Jobs */
+            jobs: components["schemas"]["OrderLine"][];
         };
         /**
          * Panel
@@ -3974,6 +4132,110 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobAsks"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobs_orders_orders_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrdersOut"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobs_order_orders__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderOut"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobs_keep_order_orders__job_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderOut"];
                 };
             };
             /** @description Something needs correcting */

@@ -2,6 +2,7 @@
   <main class="plan">
     <el-form label-position="top" class="form" @submit.prevent="open">
       <h1>{{ again ? 'The same again' : 'Plan a set-up' }}</h1>
+      <HandOver v-if="part.job" v-bind="part" />
       <p v-if="before.fault.value" class="fault" role="alert">{{ before.fault.value.detail }}</p>
       <el-form-item label="What is to be done" :error="fault('procedure')" class="what">
         <el-select v-model="form.procedure" aria-label="What is to be done">
@@ -53,34 +54,7 @@
           </el-select>
           <ToldHere :told="told" field="gauge_id" />
         </el-form-item>
-        <el-form-item label="True within" :error="fault('limit.typed') || fault('limit.kind')">
-          <div class="limit">
-            <el-input
-              v-model="form.limit"
-              aria-label="True within"
-              :placeholder="prefs.unit === 'mm' ? '0.02' : '1'"
-            />
-            <el-select
-              v-if="(asks?.limit_kinds.length ?? 0) > 3"
-              v-model="form.kind"
-              aria-label="Kind of limit"
-            >
-              <el-option
-                v-for="kind in asks?.limit_kinds"
-                :key="kind"
-                :value="kind"
-                :label="kindWord(kind)"
-              />
-            </el-select>
-            <el-radio-group v-else v-model="form.kind" aria-label="Kind of limit">
-              <el-radio-button v-for="kind in asks?.limit_kinds" :key="kind" :value="kind">
-                {{ kind === 'throw' ? 'off the throw' : kindWord(kind) }}
-              </el-radio-button>
-            </el-radio-group>
-          </div>
-          <p class="hint">{{ limitHint }}</p>
-          <ToldHere :told="told" field="limit.typed" />
-        </el-form-item>
+        <LimitField v-model:form="form" :kinds="asks?.limit_kinds ?? []" :told="told" :fault="fault" />
       </div>
 
       <div v-if="procedure?.fields.length" class="two">
@@ -116,10 +90,10 @@ import { useEventListener } from '@vueuse/core'
 import { computed, onMounted, reactive, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, ask } from '../../api/client'
-import { kindWord, unitWord } from '../../shared/format'
-import { usePrefs } from '../../shared/prefs'
 import { useLatest } from '../../shared/useLatest'
+import HandOver from './HandOver.vue'
 import HowRead from './HowRead.vue'
+import LimitField from './LimitField.vue'
 import PlanAside from './PlanAside.vue'
 import ProcedureField from './ProcedureField.vue'
 import ToldHere from './ToldHere.vue'
@@ -127,7 +101,6 @@ import { emptyForm, formOf, presetOf, startOf } from './form'
 import { usePlan } from './usePlan'
 
 const route = useRoute()
-const prefs = usePrefs()
 const shop = useLatest(() => ask(api.GET('/api/shop')))
 const procedures = useLatest(() => ask(api.GET('/api/procedures')))
 const form = reactive(emptyForm())
@@ -137,6 +110,7 @@ const said = (name: string): string => {
   return typeof found === 'string' ? found : ''
 }
 const again = said('again')
+const part = { job: said('job'), operation: said('operation') }
 const before = useLatest(() =>
   ask(api.GET('/api/setups/{setup_id}/again', { params: { path: { setup_id: again } } })),
 )
@@ -162,11 +136,6 @@ const gauges = computed(() =>
   (shop.data.value?.gauges ?? []).filter((g) => asks.value?.gauges.includes(g.kind)),
 )
 const lever = computed(() => gauges.value.find((g) => g.id === form.gauge_id)?.kind === 'lever')
-const limitHint = computed(() => {
-  if (form.kind === 'angle') return 'Degrees of slant.'
-  const twice = form.kind === 'tir' || form.kind === 'off_centre' ? ' TIR is twice off center.' : ''
-  return `${unitWord(prefs.unit)} unless you type a unit.${twice}`
-})
 watch([shop.data, procedures.data, before.data], ([found, known, planned]) => {
   if (!found || !known || (again && !planned && !before.fault.value)) return
   if (planned) {
@@ -203,7 +172,10 @@ function choose(): void {
 }
 
 const partInput = ref<{ focus: () => void }>()
-const { told, expect, checked, general, sending, fault, open } = usePlan(form, procedure, ready, again)
+const { told, expect, checked, general, sending, fault, open } = usePlan(form, procedure, ready, {
+  ...(again ? { again } : {}),
+  ...(part.job ? { operation: part } : {}),
+})
 
 function onKey(event: KeyboardEvent): void {
   if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return
@@ -245,15 +217,6 @@ h1 {
 .form :deep(.el-form-item__label) {
   margin-bottom: 4px;
   line-height: 1.3;
-}
-.limit {
-  display: grid;
-  grid-template-columns: minmax(90px, 1fr) auto;
-  gap: 8px;
-  width: 100%;
-}
-.limit .el-select {
-  width: 230px;
 }
 /* Upright there is no room beside: what is told comes below what is asked. */
 @media (max-width: 900px) {

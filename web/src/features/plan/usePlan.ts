@@ -12,14 +12,14 @@ const QUIET_MS = 250
 /**
  * A plan as it is filled in: looked at by the server while somebody types, and opened.
  *
- * @param again the set-up that is made once more, or nothing
+ * @param more which set-up is made once more, or which operation of a part it is
  * @param ready kept when what can be chosen is there; a person may be quicker, and means what would have been chosen
  */
 export function usePlan(
   form: Form,
   procedure: Ref<Procedure | undefined>,
   ready: Promise<unknown>,
-  again: string,
+  more: Pick<Schemas['OpenIn'], 'again' | 'operation'>,
 ) {
   const prefs = usePrefs()
   const router = useRouter()
@@ -90,7 +90,7 @@ export function usePlan(
         at: new Date().toISOString(),
         author: prefs.author,
         plan: plan(),
-        ...(again ? { again } : {}),
+        ...more,
       }
       const view = await ask(api.POST('/api/setups', { body }))
       await router.push(`/set-up/${view.id}`)

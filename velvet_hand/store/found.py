@@ -74,6 +74,8 @@ def listed(row: Setup) -> Listed:
 
 #: So many of the latest that were chosen are looked through for words, before the words are looked up everywhere.
 NEAR = 2000
+#: Room for the indexes that are laid over each other: with less, whole pages are read to look again.
+ROOM = "SET LOCAL work_mem = '64MB'"
 _LINE = (Setup.id, Setup.seq, Setup.summary, Setup.changed_at)
 
 
@@ -148,7 +150,10 @@ def _rows(chosen: list[Any], said: list[Any], when: list[Any], count: int) -> li
     ):
         return rows
     every = Setup.select(Setup.id).where(*chosen, *said, *when).cte("every_one", materialized=True)
-    return list(_latest(Setup.select(*_LINE).join(every, on=(Setup.id == every.c.id)).with_cte(every), count))
+    database = Setup._meta.database
+    with database.atomic():
+        database.execute_sql(ROOM)
+        return list(_latest(Setup.select(*_LINE).join(every, on=(Setup.id == every.c.id)).with_cte(every), count))
 
 
 def _latest(query: ModelSelect[Setup], count: int) -> ModelSelect[Setup]:

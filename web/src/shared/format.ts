@@ -107,5 +107,11 @@ const KIND_WORDS: Record<string, string> = {
 /** What kind of figure a limit or a verdict is about. */
 export const kindWord = (kind: string): string => KIND_WORDS[kind] ?? kind
 
+/** A count, or the middle of counts: whole, or to a tenth. */
+export const formatCount = (count: number): string => count.toFixed(Number.isInteger(count) ? 0 : 1)
+
+/** Hundredths, whole: 86 %. */
+export const formatPercent = (hundredths: number): string => `${hundredths.toFixed(0)} %`
+
 /** A part of one, to two places: 0.85. */
 export const formatPart = (part: number): string => part.toFixed(2)

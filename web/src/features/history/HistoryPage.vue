@@ -52,7 +52,7 @@ import { useRoute } from 'vue-router'
 import { api, ask, type Schemas } from '../../api/client'
 import RichText from '../../shared/components/RichText.vue'
 import TrendChart, { type TrendPoint } from '../../shared/components/TrendChart.vue'
-import { bareLength, formatDate, inUnit, unitWord } from '../../shared/format'
+import { bareLength, formatCount, formatDate, formatPercent, inUnit, unitWord } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
 import { useLatest } from '../../shared/useLatest'
 import LessonSide from './LessonSide.vue'
@@ -73,9 +73,9 @@ void run()
 
 const sayers = computed<Record<Series['measure'], (value: number) => string>>(() => ({
   mm: (value) => String(Number(value.toPrecision(3))),
-  percent: (value) => `${value.toFixed(0)} %`,
-  count: (value) => value.toFixed(Number.isInteger(value) ? 0 : 1),
-  minutes: (value) => value.toFixed(0),
+  percent: formatPercent,
+  count: formatCount,
+  minutes: (value) => formatCount(Math.round(value)),
 }))
 const charts = computed(() => (data.value?.series ?? []).filter((one) => one.points.length >= LEAST))
 const few = computed(() => (data.value?.series ?? []).filter((one) => one.points.length < LEAST))

@@ -1,6 +1,6 @@
 """Every procedure worked on its simulated machine: read, follow the advice, get the verdict it deserves.
 
-``VELVET_STARTS`` starts each, 64 when nothing is said: enough for every orientation that is offered (tests below), and to end in time.
+``VELVET_STARTS`` starts each, 52 when nothing is said: enough for every orientation that is offered (tests below), and to end in time.
 """
 
 from __future__ import annotations
@@ -29,7 +29,7 @@ from velvet_hand.core.sim.body import WrongWay
 from velvet_hand.core.sim.jaws import Quirks, SimulatedChuck
 from velvet_hand.core.told import Solution
 
-STARTS, BLOCKS = int(os.environ.get("VELVET_STARTS", "64")), 4
+STARTS, BLOCKS = int(os.environ.get("VELVET_STARTS", "52")), 4
 
 
 def work(procedure: str, seed: int, max_passes: int = 40) -> Outcome:

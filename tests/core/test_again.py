@@ -10,7 +10,7 @@ import pytest
 
 from tests.core.bench_person import Person
 from velvet_hand.core.desk import desk
-from velvet_hand.core.desk.again import choices_of, off_by
+from velvet_hand.core.desk.again import choices_of, left_by, off_by
 from velvet_hand.core.operator import Operator
 from velvet_hand.core.plan.base import BasePlan, Left
 from velvet_hand.core.procedures.registry import PROCEDURES, example, machine
@@ -39,7 +39,7 @@ def test_how_a_set_up_was_left_is_known_in_every_procedure(procedure: str) -> No
     rng, plan = np.random.default_rng(3), example(procedure, 3)
     operator = Operator(plan, machine(plan, rng), rng)
     operator.run()
-    _, left = desk.same_again(operator.state, "x")
+    left = left_by(operator.state, "x")
     assert left is not None
     assert set(left.toward_mm) <= {s.id for s in operator.state.stations}
 

@@ -15,6 +15,7 @@ from flask import Response, current_app, json, request
 from flask_openapi3 import APIBlueprint
 
 from velvet_hand.core.desk import desk
+from velvet_hand.core.desk.again import left_by
 from velvet_hand.core.desk.sheet import readings_from
 from velvet_hand.core.desk.suspects import WhyView
 from velvet_hand.core.desk.view import FullRecord, SetupView
@@ -93,7 +94,7 @@ def _left(setup_id: UUID, plan: BasePlan) -> Left | None:
     """How that set-up was left, when it was the same: the same way of indicating, in the same holder."""
     state = store.read(setup_id).state
     same = (state.plan.procedure, state.plan.holder.id) == (plan.procedure, plan.holder.id)
-    return desk.same_again(state, str(setup_id))[1] if same else None
+    return left_by(state, str(setup_id)) if same else None
 
 
 @bp.post("/setups", summary="Open a set-up", responses={200: SetupView, 201: SetupView, **documented(404, 409)})
@@ -135,7 +136,6 @@ def get_record(path: SetupPath) -> Response:
 def get_again(path: SetupPath) -> Response:
     """As it was typed. Send it with ``again`` set to this set-up: its first pass is then held against how this was left."""
     plan = store.read(path.setup_id).state.plan
-    choices, _ = desk.same_again(store.read(path.setup_id).state, str(path.setup_id))
     part = plan.part
     return _answer(
         PlanIn(
@@ -145,7 +145,7 @@ def get_again(path: SetupPath) -> Response:
             limit=LimitIn(kind=plan.limit.kind, typed=plan.limit.typed), unit=plan.unit,
             stations_deg=list(plan.stations_deg), school=plan.school, carrier=plan.carrier,
             gauge_clock_deg=plan.gauge_clock_deg, view=plan.view, stylus_deg=plan.stylus_deg, swing_deg=plan.swing_deg,
-            read_to=plan.gauge.read_to, choices=choices,
+            read_to=plan.gauge.read_to, choices=desk.choices_again(plan),
         )
     )  # fmt: skip
 

@@ -188,7 +188,7 @@ def restore_photo(told: Any, jpeg: bytes, where: str) -> bool:
         raise _unfit(where, bad.why) from bad
     except (KeyError, TypeError, ValueError) as bad:
         raise _unfit(where, "it is no photo") from bad
-    if not fresh and (photos.jpeg(one.id) != jpeg or told not in photos_told()):
+    if not fresh and (photos.jpeg(one.id) != jpeg or one not in photos.of(one.setup)):
         raise _unfit(where, "another photo is kept here under the same id")
     return fresh
 

@@ -177,12 +177,12 @@ def history(subject: Subject, name: str, past: Sequence[Past], holder: Holder | 
         if subject == "holder" and {"shift_1", "shift_2"} <= p.lesson.taught.keys() and SHIFT.of(p) is not None
     ]
     return History(
-        subject=subject, name=name, about=_about(subject, past), series=tuple(found),
+        subject=subject, name=name, about=_about(past), series=tuple(found),
         score=score(p.account for p in past), pushes=tuple(pushes), jaws_deg=holder.jaws_deg if holder else {}, lessons=tuple(lessons),
     )  # fmt: skip
 
 
-def _about(subject: Subject, past: Sequence[Past]) -> Text:
+def _about(past: Sequence[Past]) -> Text:
     if not past:
         return text("No set-up yet.")
     proved = sum(p.account.outcome == "holds" for p in past)

@@ -15,7 +15,7 @@ from ..errors import BadInput, NotNow
 from ..filling import Find
 from ..memory import Lesson
 from ..path.lathe import overdue
-from ..plan.base import BasePlan, Left
+from ..plan.base import BasePlan
 from ..procedures.registry import PROCEDURES
 from ..setup import events as ev
 from ..setup.fold import carried, fold
@@ -24,7 +24,7 @@ from ..told import Caveat
 from ..units import check_comma
 from ..wording import Text
 from .advise import offered_moves
-from .again import choices_of, left_by
+from .again import choices_of
 from .expect import expected
 from .log import lines
 from .planning import make_plan
@@ -138,9 +138,9 @@ def suspects(state: State, on: date | None = None) -> WhyView:
     return explain(procedure_of(state.plan), state, on)
 
 
-def same_again(state: State, setup_id: str) -> tuple[dict[str, str], Left | None]:
-    """The procedure’s own choices as they were typed, and how it was left."""
-    return choices_of(procedure_of(state.plan), state.plan), left_by(state, setup_id)
+def choices_again(plan: BasePlan) -> dict[str, str]:
+    """The procedure’s own choices as they were typed."""
+    return choices_of(procedure_of(plan), plan)
 
 
 def lesson(state: State) -> Lesson:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from uuid import UUID
 
+from ..after.story import ENDED
 from ..detective.trials import QUICK_TESTS
 from ..errors import VelvetHandError
 from ..gauge import Gauge
@@ -18,8 +19,6 @@ from ..setup import events as ev
 from ..setup.follow import FOLLOW_WORDS
 from ..units import UNIT_WORD, Typed, parse_reading
 from ..wording import Text, length, signed, strong, text
-
-_OUTCOME = {"holds": "holds", "outside": "outside", "cannot_tell": "not proven"}
 
 
 def lines(
@@ -108,7 +107,7 @@ def _what(
             if v is None:
                 return text(f"Pass {number} taken as the proof.")
             return text(
-                f"Proof, pass {number}: ", strong(_OUTCOME[v.outcome]), ", ", length(v.value_mm), " ± ",
+                f"Proof, pass {number}: ", strong(ENDED[v.outcome]), ", ", length(v.value_mm), " ± ",
                 length(v.band_mm), f" {KIND_WORDS[v.value.kind]}, limit ", length(v.limit_mm), ".",
                 *(part for late in overdue(plan, event.at.date()) for part in (" ", *late.text)),
             )  # fmt: skip

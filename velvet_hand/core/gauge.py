@@ -15,10 +15,10 @@ from .gauge_check import GaugeCheck
 from .model import Model
 
 Surface = Literal["outside", "inside"]
-GaugeKind = Literal["lever", "plunger", "rule", "feelers"]
+GaugeKind = Literal["lever", "plunger", "rule", "feelers", "micrometer"]
 #: What follows a surface with a hand over a dial, and what a gap is measured with.
 WITH_A_HAND: tuple[GaugeKind, ...] = ("lever", "plunger")
-GAPS: tuple[GaugeKind, ...] = ("rule", "feelers")
+GAPS: tuple[GaugeKind, ...] = ("rule", "feelers", "micrometer")
 Carrier = Literal["work_turns", "gauge_turns"]
 View = Literal["tailstock", "operator"]
 #: How finely a hand reads a dial: to which part of a graduation.
@@ -35,7 +35,8 @@ class Gauge(Model):
     radius; ``read_to`` how finely the hand at it reads; ``lost_motion_mm`` what the needle stays behind when it turns back;
     ``error_mm`` what it is off by from one step to the next, by the last of its ``checks`` (those are
     kept with the set-ups that made them, not in the Shop); ``used`` in how many set-ups since that. ``rule`` and
-    ``feelers`` measure a gap: bigger is farther.
+    ``feelers`` measure a gap: bigger is farther. A ``micrometer`` measures across: a collar that is thicker where a tool stood
+    still stands farther from that tool, by half of it.
     """
 
     id: str
@@ -135,12 +136,19 @@ class Gauge(Model):
         """Does it measure a gap, instead of following the surface?"""
         return self.kind in GAPS
 
+    @property
+    def noun(self) -> str:
+        """What is typed of it."""
+        return "size" if self.kind == "micrometer" else "gap" if self.measures_gap else "reading"
+
     def true_part(self, stylus_deg: float, swing_deg: float) -> float:
         """True movement for one unit of needle: cos(stylus to surface) cos(swing to normal) of a lever.
 
         A lever's dial reads too much when its stylus stands steep; a plunger has no stylus angle,
         only its own lean off the normal (true = reading cos(lean)).
         """
+        if self.kind == "micrometer":
+            return 0.5  # across both sides
         lean = math.cos(math.radians(swing_deg))
         return lean * math.cos(math.radians(stylus_deg)) if self.kind == "lever" else lean
 
@@ -152,7 +160,7 @@ class Gauge(Model):
     @property
     def resolution_mm(self) -> float:
         """The finest step worth showing: a fifth of a mark; of a rule, half a mark and no more."""
-        return self.graduation_mm / (2 if self.measures_gap else 5)
+        return self.graduation_mm / (2 if self.kind in ("rule", "feelers") else 5)
 
     @property
     def numbered_mm(self) -> float:

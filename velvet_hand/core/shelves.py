@@ -12,7 +12,7 @@ from pydantic import ValidationError
 from .errors import BadInput
 from .fields import FieldSpec, as_typed, fields_of
 from .filling import read
-from .gauge import Gauge
+from .gauge import Gauge, GaugeKind
 from .gauge_check import GaugeCheck
 from .holders import AdjustableBody, AnyHolder, Centres, FourJaw, Holder, OnTheTable, Round
 from .memory import memory_words
@@ -59,7 +59,7 @@ _SHELVES: Mapping[ShelfId, _Shelf] = {
         "Machines", "Machine", Machine, {"lathe": "lathe", "mill": "mill", "plate": "surface plate"}
     ),
     "holders": _Shelf("Holders", "Chuck or other holder", {k: c.word for k, c in _HOLDERS.items()}, _HOLDERS),
-    "gauges": _of_one("Indicators and rules", "Indicator or rule", Gauge, {k: k for k in ("lever", "plunger", "rule", "feelers")}),
+    "gauges": _of_one("Indicators and rules", "Indicator or rule", Gauge, {k: k for k in get_args(GaugeKind)}),
     "stock": _of_one("Drawers", "Drawer", Stock, {"shims": "shims", "dowels": "offset dowels", "blocks": "gauge blocks"}),
 }  # fmt: skip
 

@@ -168,7 +168,7 @@ def parse_reading(text: str, unit: Unit, gauge: Gauge, field: str = "text", *, b
         mm = _round_the_dial(_signed(plain[1], plain[2]) * scale, plain[1], gauge)
     if gauge.measures_gap and mm < 0:
         raise BadInput(
-            "reading_nonsense", "A gap is never less than nothing.", "Type its size, 0 if it touches.", field
+            "reading_nonsense", f"A {gauge.noun} is never less than nothing.", "Type its size, 0 if it touches.", field
         )
     _check_plausible(mm, text, unit, gauge, field)
     return ReadingValue(mm=float(mm))

@@ -112,6 +112,10 @@ MICRON = Gauge(
 FEELERS = Gauge(
     id="feelers", name="Feelers", kind="feelers", graduation_mm=0.05, travel_mm=5, tip_radius_mm=0, counts_turns=False
 )
+MICROMETER = Gauge(
+    id="micrometer-50", name="Micrometer 25 to 50", kind="micrometer", graduation_mm=0.001, travel_mm=50, tip_radius_mm=0,
+    counts_turns=False,
+)  # fmt: skip
 
 
 def gauges(today: date) -> tuple[Gauge, ...]:
@@ -132,7 +136,7 @@ def gauges(today: date) -> tuple[Gauge, ...]:
             id="plunger-hundredth", name="Plunger 0.01 mm", kind="plunger", graduation_mm=0.01, travel_mm=10,
             turn_mm=1.0, tip_radius_mm=1.5, check_due=today - timedelta(days=6),
         ),
-        RULE, LONG, MICRON, FEELERS,
+        RULE, LONG, MICRON, FEELERS, MICROMETER,
     )  # fmt: skip
 
 

@@ -38,3 +38,16 @@ def tail_ratio(centre_mm: float, gauge_mm: float, gives: Gives) -> float:
     else:
         bends = 1 / (1 + 1.5 * (gauge_mm - centre_mm) / centre_mm)
     return float({"tips": tips, "bends": bends, "between": (tips * bends) ** 0.5}[gives])
+
+
+def sag_mm(length_mm: float, at_mm: float, diameter_mm: float) -> float:
+    """Sag of a round steel bar between two centers, ``q x (L^3 - 2 L x^2 + x^3)/(24 E I)``.
+
+    Examples
+    --------
+    >>> round(sag_mm(300, 150, 25) * 1000, 2), sag_mm(300, 0, 25)
+    (1.01, 0.0)
+    """
+    x, full = at_mm, length_mm
+    load = STEEL_KG_M3 * 1e-9 * GRAVITY * 16 / diameter_mm**2
+    return load * x * (full**3 - 2 * full * x**2 + x**3) / (24 * STEEL_E_MPA)

@@ -2675,7 +2675,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line" | "shows" | "straight" | "step" | "level" | "lean" | "half_tir" | "over_bar" | "lean_tir" | "pushed" | "chuck_tir" | "run_out" | "hysteresis";
+            kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line" | "shows" | "straight" | "step" | "level" | "height" | "lean" | "half_tir" | "over_bar" | "lean_tir" | "pushed" | "chuck_tir" | "run_out" | "hysteresis";
             /** Mm */
             mm: number;
             /**

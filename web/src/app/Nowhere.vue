@@ -9,6 +9,7 @@
 .nowhere {
   display: grid;
   gap: 24px;
+  align-content: start;
   justify-items: start;
   padding: 60px 28px;
 }

@@ -108,7 +108,7 @@ class Reading(Quick):
                 *self._caveats(),
                 text(step.prompt),
                 text(
-                    "Type the gap and press Enter."
+                    f"Type the {self.state.plan.gauge.noun} and press Enter."
                     if state.plan.gauge.measures_gap
                     else "Type what the needle shows and press Enter."
                 ),

@@ -1,0 +1,1 @@
+"""Tailstock: plan, procedure and simulated machine."""

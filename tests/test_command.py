@@ -121,3 +121,17 @@ def test_a_shop_goes_out_in_and_onto_paper(tmp_path: Path, admin_url: str, monke
     assert wrong(run("export", str(other)), 5)["code"] == "busy"
     for name in names:
         drop_database(admin_url, name)
+
+
+@pytest.mark.parametrize("shell", ["bash", "zsh", "fish"])
+def test_a_shell_finishes_commands_by_itself(shell: str) -> None:
+    found = run("completion", shell)
+    assert found.exit_code == 0
+    assert "_VELVET_HAND_COMPLETE" in found.stdout
+    asked = CliRunner().invoke(
+        main,
+        [],
+        prog_name="velvet-hand",
+        env={"_VELVET_HAND_COMPLETE": "bash_complete", "COMP_WORDS": "velvet-hand so", "COMP_CWORD": "1"},
+    )
+    assert "solve" in asked.stdout

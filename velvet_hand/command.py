@@ -15,6 +15,7 @@ from typing import Any, get_args
 from uuid import UUID
 
 import click
+from click.shell_completion import get_completion_class
 from peewee import OperationalError
 from pydantic import TypeAdapter, ValidationError
 
@@ -204,6 +205,15 @@ def report(setup_id: UUID, file: Path, kind: str, size: Any, unit: Unit | None, 
         made = (paper.record if kind == "record" else paper.sheet)(kept.events, kept.state, unit)
         file.write_bytes(page.pdf(made, f"{address}/logbook/{setup_id}", size))
         _say({"file": str(file), "bytes": file.stat().st_size})
+
+
+@main.command()
+@click.argument("shell", type=click.Choice(["bash", "zsh", "fish"]))
+def completion(shell: str) -> None:
+    """What makes SHELL finish commands and options by itself: eval "$(velvet-hand completion bash)" """
+    found = get_completion_class(shell)
+    assert found is not None
+    click.echo(found(main, {}, "velvet-hand", "_VELVET_HAND_COMPLETE").source())
 
 
 if __name__ == "__main__":

@@ -17,9 +17,11 @@ from velvet_hand.core.after.score import score
 from velvet_hand.core.after.trend import trend
 from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import BadInput, NotNow
+from velvet_hand.core.holders import ThreeJaw
 from velvet_hand.core.memory import Lesson
 from velvet_hand.core.quantity import Quantity
 from velvet_hand.core.setup import events as ev
+from velvet_hand.core.sim.example import held
 from velvet_hand.core.units import Typed
 from velvet_hand.core.verdict import Outcome
 from velvet_hand.core.wording import plain
@@ -209,3 +211,19 @@ def test_a_holder_whose_shift_grew_says_since_when_and_what_to_do() -> None:
 def test_what_never_did_anything_has_no_history() -> None:
     told = history("machine", "Wren lathe", [])
     assert (told.series, told.lessons, plain(told.about, "mm", 0.001)) == ((), (), "No set-up yet.")
+
+
+def test_what_a_chuck_is_proved_to_is_held_against_what_its_manual_promises() -> None:
+    chuck = held(ThreeJaw, runout_mm=0.05)
+    told = history("holder", chuck.name, past([0.001] * 3), chuck)
+    promised = next(s for s in told.series if s.id == "promised")
+    assert [p.value for p in promised.points] == [pytest.approx(20)] * 3  # 0.01 of 0.05
+    unknown = history("holder", chuck.name, past([0.001] * 3), held(ThreeJaw))
+    assert all(s.id != "promised" for s in unknown.series)
+
+
+def test_a_batch_that_is_done_says_its_first_and_its_last_piece() -> None:
+    parts = [PartMeasured(what="asked", mm=v, piece=n, by="", author="", at=DAY) for n, v in ((1, 0.006), (40, 0.009))]
+    done = account(0.01, None).model_copy(update={"measured": tuple(parts), "standing": False})
+    assert plain(runs(done)[0].told, "mm", 0.001).endswith("First piece 0.006 mm, last 0.009 mm.")
+    assert "First piece" not in plain(runs(done.model_copy(update={"standing": True}))[0].told, "mm", 0.001)

@@ -148,3 +148,20 @@ def test_what_cannot_be_is_told_at_its_field(changes: dict[str, Any], field: str
     with pytest.raises(BadInput) as told:
         propose(wanted(**changes), SHOP, TODAY)
     assert told.value.field.startswith(field)
+
+
+def test_what_the_shop_has_not_got_is_a_list_to_buy() -> None:
+    bare = Shop(machines=(LATHE, MILL), holders=(THREE,), gauges=(COARSE,), stock=())
+    found = ways(wanted(limit="0.06"), bare)["Three-jaw"]
+    listed = [plain(t, "mm", 0.001) for t in found.buy]
+    assert any("graduations of 0.015 mm or finer" in line for line in listed)
+    assert any("shims" in line for line in listed)
+    assert not ways(wanted(limit="0.06"))["Three-jaw"].buy
+    nobody = Shop(machines=(), holders=(CHUCK,), gauges=(FINE,))
+    assert [plain(t, "mm", 0.001) for t in ways(wanted(), nobody)["Four-jaw"].buy] == [
+        PROCEDURES["four_jaw"].needs.machine
+    ]
+
+
+def test_what_is_left_behind_most_easily_is_looked_for_at_the_end() -> None:
+    assert "chuck key out of the chuck" in ways(wanted())["Four-jaw"].away

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 
 from tests.core.at_the_mill import AtTheMill, mill
 from velvet_hand.core.desk import desk
-from velvet_hand.core.desk.sheet import Reads, readings_from
+from velvet_hand.core.desk.sheet import Reads, readings_from, sheet_of
 from velvet_hand.core.errors import BadInput
+from velvet_hand.core.operator import Operator
+from velvet_hand.core.procedures.registry import PROCEDURES, example, machine
 
 BASE = {"pattern": "grid", "columns": 3, "rows": 2, "repeats": 0, "inverted": "no"}
 
@@ -129,3 +132,27 @@ def test_one_line_of_two_may_be_a_place_and_its_reading() -> None:
 
 def test_columns_that_are_empty_all_the_way_down_are_no_columns() -> None:
     assert read(plate(), ";1;;0.01;\n;2;;0.02;") == [("g1", False, "0.01"), ("g2", False, "0.02")]
+
+
+@pytest.mark.parametrize("procedure", PROCEDURES)
+def test_what_goes_out_comes_in_as_it_was(procedure: str) -> None:
+    """The first pass of each procedure, written out and read into the same set-up before it was read."""
+    rng, plan = np.random.default_rng(2), example(procedure, 2)
+    person = Operator(plan, machine(plan, rng), rng)
+    while not (person.state.passes and person.state.being_read is None) and person.step():
+        if person.state.open_pass and all(
+            person.state.open_pass.answered(s.id) for s in person.state.asked(person.state.open_pass)
+        ):
+            break
+    one = person.state.passes[0]
+    first = next(n for n, e in enumerate(person.events) if e.body.type == "reading_taken")
+    found = readings_from(sheet_of(person.state, 1), desk.load(person.events[:first]), plan.unit)
+    read = {(r.station_id, r.closing): r.needle_mm if r.deg is None else None for r in one.all_readings()}
+    assert {(r.station_id, r.closing): r.needle_mm for r in found.readings} == pytest.approx(read)
+
+
+def test_a_pass_that_was_not_read_has_no_file() -> None:
+    hand = plate()
+    with pytest.raises(BadInput) as caught:
+        sheet_of(desk.load(hand.events), 1)
+    assert caught.value.field == "pass"

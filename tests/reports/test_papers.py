@@ -125,3 +125,19 @@ def test_a_pdf_is_made_of_the_same_and_fetches_nothing(size: page.Size) -> None:
         assert round(float(width[1])) == {"a4": 595, "letter": 612}[size]
     with pytest.raises(ValueError, match="fetches nothing"):
         page._nothing_else("http://127.0.0.1/picture.png")
+
+
+@pytest.mark.parametrize(("procedure", "title"), [("indicator", "of an indicator"), ("machine", "of a machine")])
+def test_a_check_is_a_certificate_with_what_was_found(procedure: str, title: str) -> None:
+    person = done(procedure)
+    state = person.state
+    paper = record(person.events, state)
+    assert paper.title == f"Check certificate {title}"
+    assert paper.part == (state.plan.gauge.name if procedure == "indicator" else state.plan.machine.name)
+    lines = {line.name: line.what for line in paper.figures}
+    for figure in desk.procedure_of(state.plan).solution(state).figures:
+        assert figure.label in lines
+    check = desk.procedure_of(state.plan).lesson(state).check
+    assert lines.get("To be checked again") == (f"{check.due}" if check and check.due else None)
+    assert "What it was found to do" in as_page(paper)
+    assert record(done("vise").events, done("vise").state).title == "Set-up record"

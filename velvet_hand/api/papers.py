@@ -15,7 +15,8 @@ from velvet_hand.reports.paper import Paper, record, sheet
 from velvet_hand.store import setups as store
 
 from .errors import documented
-from .schemas import SetupPath
+from .schemas import PlanIn, SetupPath
+from .setups import opened
 
 bp = APIBlueprint("papers", __name__, url_prefix="/api", abp_responses=documented(422))
 Kind = Literal["record", "sheet"]
@@ -63,6 +64,19 @@ def paper_pdf(path: PaperPath, query: PaperQuery) -> Response:
     name = f"{path.kind}-{path.setup_id}.pdf"
     headers = {"Content-Disposition": f'inline; filename="{name}"'}
     return Response(page.pdf(made, address, size), content_type="application/pdf", headers=headers)
+
+
+@bp.post(
+    "/plans/sheet.html",
+    summary="The sheet of a plan, before it is opened",
+    responses={**_as("text/html"), **documented(404)},
+)
+def plan_sheet(body: PlanIn) -> Response:
+    """As a set-up's own sheet; nothing is kept."""
+    state = opened(body)
+    size: Size = "letter" if body.unit in ("thou", "tenth") else "a4"
+    made = page.html(sheet(state.effective, state), f"{request.host_url}plan", size, f"{request.host_url}api/paper.css")
+    return Response(made, content_type="text/html; charset=utf-8")
 
 
 @bp.get("/paper.css", summary="The style sheet of papers", responses=_as("text/css"))

@@ -6,17 +6,18 @@ import csv
 import io
 import re
 from collections.abc import Sequence
-from datetime import date
+from datetime import UTC, date, datetime
 from functools import partial
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from flask import Response, current_app, json, request
 from flask_openapi3 import APIBlueprint
+from pydantic import BaseModel, Field
 
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.again import left_by
-from velvet_hand.core.desk.sheet import readings_from
+from velvet_hand.core.desk.sheet import readings_from, sheet_of
 from velvet_hand.core.desk.suspects import WhyView
 from velvet_hand.core.desk.view import FullRecord, SetupView
 from velvet_hand.core.errors import BadInput
@@ -24,6 +25,7 @@ from velvet_hand.core.gauge import Gauge, ReadTo
 from velvet_hand.core.holders import Holder
 from velvet_hand.core.plan.base import BasePlan, Left, Limit, Workpiece
 from velvet_hand.core.setup import events as ev
+from velvet_hand.core.setup.state import State
 from velvet_hand.core.shop import Machine, Stock
 from velvet_hand.core.wording import plain
 from velvet_hand.store import jobs, past, shop
@@ -88,6 +90,20 @@ def check_plan(body: PlanIn) -> Response:
     plan = _plan(body)
     told = list(desk.check_plan(plan, date.today()))
     return _answer(PlanOut(told=told, expect=desk.expect(plan, past.done_before(plan))))
+
+
+def opened(body: PlanIn) -> State:
+    """A set-up as it would be opened, without keeping anything.
+
+    Raises
+    ------
+    BadInput
+        At a field of the plan that cannot work.
+    """
+    plan = _plan(body)
+    desk.check_plan(plan, date.today())
+    first = ev.Event(id=uuid4(), seq=1, at=datetime.now(UTC), author="", body=ev.Opened(plan=plan))
+    return desk.load([first])
 
 
 def _left(setup_id: UUID, plan: BasePlan) -> Left | None:
@@ -211,6 +227,20 @@ def log_csv(path: SetupPath) -> Response:
     """One line for each reading and each move, in the set-up's own unit, lengths in mm beside it."""
     events = store.events_of(path.setup_id)
     return _download(_csv(events), "text/csv; charset=utf-8", f"set-up-{path.setup_id}.csv")
+
+
+class PassQuery(BaseModel):
+    """Which pass; the last when it is not said."""
+
+    number: int | None = Field(default=None, alias="pass", ge=1)
+
+
+@bp.get("/setups/<setup_id>/readings.csv", summary="One pass as CSV", responses={**_CSV, **documented(404)})
+def readings_csv(path: SetupPath, query: PassQuery) -> Response:
+    """As a set-up takes them back: a line for each place, with its unit."""
+    state = desk.load(store.events_of(path.setup_id))
+    number = query.number or max(len(state.passes), 1)
+    return _download(sheet_of(state, number), "text/csv; charset=utf-8", f"pass-{number}-{path.setup_id}.csv")
 
 
 @bp.get("/setups/<setup_id>/events.json", summary="Every event as JSON", responses={**_JSON, **documented(404)})

@@ -23,6 +23,12 @@ from .drawn import picture_of
 
 #: A table of readings has at most so many columns; of more spots the passes are listed.
 COLUMNS = 12
+#: What the paper of a set-up is called that vouches for something, or for nothing but itself.
+TITLES = {
+    "": "Set-up record",
+    "gauge": "Check certificate of an indicator",
+    "machine": "Check certificate of a machine",
+}
 #: Of more spots so many stand beside each other.
 PAIRS = 4
 
@@ -64,6 +70,7 @@ class Paper:
     band: tuple[Line, ...] = ()
     accepted: str = ""
     facts: tuple[Line, ...] = ()
+    figures: tuple[Line, ...] = ()
     told: tuple[str, ...] = ()
     picture: str = ""
     about_picture: str = ""
@@ -102,6 +109,23 @@ def _gauge(gauge: Gauge, on: date, write: _Writer) -> str:
         late = "; overdue" if gauge.check_due < on else ""
         checked = f", next check due {gauge.check_due:%Y-%m-%d}{late}"
     return f"{gauge.name}, one graduation {write.words(text(length(gauge.graduation_mm)))}{checked}"
+
+
+def _certified(state: State) -> str:
+    """What a certificate is about."""
+    return state.plan.gauge.name if desk.procedure_of(state.plan).certifies == "gauge" else state.plan.machine.name
+
+
+def _certificate(state: State, write: _Writer) -> tuple[Line, ...]:
+    """What it was found to do, in figures, and how long that is believed."""
+    found = desk.procedure_of(state.plan).solution(state)
+    lines = [
+        Line(f.label, write.words((*(text(length(f.mm)) if f.mm is not None else ()), *f.note))) for f in found.figures
+    ]
+    said = write.words(found.told)
+    check = desk.procedure_of(state.plan).lesson(state).check
+    due = (Line("To be checked again", f"{check.due:%Y-%m-%d}"),) if check is not None and check.due else ()
+    return (Line("Checked by", state.plan.part.name), *((Line("Found", said),) if said else ()), *lines, *due)
 
 
 def _facts(state: State, who: Sequence[str], write: _Writer) -> tuple[Line, ...]:
@@ -211,9 +235,12 @@ def record(events: Sequence[ev.Event], state: State, unit: Unit | None = None) -
     accepted = state.accepted or ""
     word = "Accepted" if accepted else OUTCOME_WORDS[verdict.outcome] if verdict else "Not proved"
     picture = picture_of(state, full.passes)
+    procedure = desk.procedure_of(state.plan)
+    certifies = procedure.certifies
     return Paper(
-        title="Set-up record",
-        part=state.plan.part.name,
+        title=TITLES[certifies],
+        part=_certified(state) if certifies else state.plan.part.name,
+        figures=_certificate(state, write) if certifies else (),
         asked=_asked(state, write),
         outcome=word,
         verdict=write.words(verdict_text(verdict)) if verdict else "",

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
-from ..holders import Holder
+from ..holders import AdjustableBody, Collet, Holder, ThreeJaw
 from ..memory import Lesson
 from ..model import Model
 from ..wording import Text, length, strong, text
@@ -132,6 +132,17 @@ def _room(one: Past) -> float | None:
     return 100 * one.account.value.mm / one.account.limit.mm if one.account.value else None
 
 
+def _promised(runout_mm: float) -> Kind:
+    """What was proved of a holder, against what its manual promises."""
+
+    def of(one: Past) -> float | None:
+        value = one.account.value
+        return 100 * value.mm / runout_mm if value is not None and value.kind == "tir" else None
+
+    return Kind("promised", "Part of what its manual promises", "percent", of,
+                "Clean jaws, scroll or taper; then look for wear: it comes out worse than it used to.", "")  # fmt: skip
+
+
 _STUCK = "Clean and oil its screws and look for wear: less of a move stays."
 SHIFT = Kind("shift", "Shift on tightening", "mm", _taught("shift", "shift_1", "shift_2"),
              "Clean and grease the screws, look for a chip under a jaw.", "Nothing to do; the next aims follow it.")  # fmt: skip
@@ -168,8 +179,11 @@ KINDS: dict[Subject, tuple[Kind, ...]] = {
 
 def history(subject: Subject, name: str, past: Sequence[Past], holder: Holder | None = None) -> History:
     """The history of set-ups, oldest first; a holder says which lessons count."""
+    kinds = KINDS[subject]
+    if isinstance(holder, ThreeJaw | AdjustableBody | Collet) and holder.runout_mm:
+        kinds = (*kinds, _promised(holder.runout_mm))
     struck, forgotten = (frozenset(holder.struck), holder.forget_before) if holder else (frozenset[str](), None)
-    found = [one for kind in KINDS[subject] if (one := _series(kind, past)) is not None]
+    found = [one for kind in kinds if (one := _series(kind, past)) is not None]
     lessons = [_line(one, struck, forgotten) for one in reversed(past)] if subject == "holder" else []
     pushes = [
         Push(setup=p.id, at=p.at, x_mm=p.lesson.taught["shift_1"][0], y_mm=p.lesson.taught["shift_2"][0])

@@ -58,6 +58,8 @@ def _run(told: Account, what: What, measured: Sequence[PartMeasured]) -> Run:
     points = tuple(RunPoint(piece=piece, mm=last[piece]) for piece in sorted(last))
     limit_mm = told.limit.mm if what == "asked" else None
     at, words = _look(np.array([p.piece for p in points], float), np.array([p.mm for p in points]), limit_mm)
+    if not told.standing and len(points) > 1:
+        words = text(*words, " First piece ", length(points[0].mm), ", last ", length(points[-1].mm), ".")
     label = KIND_WORDS[told.limit.kind] if what == "asked" else WHAT_WORDS[what]
     return Run(what=what, label=label, points=points, limit_mm=limit_mm, next_piece=at, told=words)
 

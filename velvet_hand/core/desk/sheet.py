@@ -106,6 +106,27 @@ def readings_from(text: str, state: State, unit: Unit = "mm", reads: Reads = "")
     )
 
 
+def sheet_of(state: State, number: int) -> str:
+    """One pass as a file that ``readings_from`` takes: a line for each place that was read, in the order of reading; a reading that was
+    noted without a unit gets the one that it was typed in.
+
+    Raises
+    ------
+    BadInput
+        At ``pass``: there is no such pass.
+    """
+    if not 1 <= number <= len(state.passes):
+        raise BadInput("field_invalid", f"There is no pass {number}.", f"It has {len(state.passes)}.", "pass")
+    one, out = state.passes[number - 1], io.StringIO()
+    lines = csv.writer(out, lineterminator="\r\n")
+    lines.writerow(["place", "reading"])
+    for reading in sorted(one.all_readings(), key=lambda r: r.seq):
+        bare = reading.needle_mm is not None and re.fullmatch(_NUMBER, reading.typed.text.strip())
+        value = f"{reading.typed.text.strip()} {reading.typed.unit}" if bare else reading.typed.text
+        lines.writerow([f"{reading.station_id}{' again' if reading.closing else ''}", value])
+    return out.getvalue()
+
+
 def _refusal(why: str, fix: str) -> BadInput:
     return BadInput("field_invalid", why, fix, "text")
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from typing import Any, Generic, TypeVar, get_args
+from typing import Any, Generic, Literal, TypeVar, get_args
 
 from ..fields import FieldSpec, fields_of
 from ..gauge import Carrier, Surface
@@ -34,8 +34,9 @@ BETWEEN_MOST = 8
 class Procedure(ABC, Generic[P]):
     """One way of indicating something true. Stateless; every method is pure.
 
-    ``only_reads`` means that nothing is moved or tightened: each pass may be judged as it is. Where it ``steers_with_few`` spots, a
-    proof of a TIR reads those between them as well. ``fixed_surface`` and ``fixed_carrier`` are not asked, for there is only one way.
+    What it ``certifies`` its record vouches for. ``only_reads`` means that nothing is moved or tightened: each pass may be judged as
+    it is. Where it ``steers_with_few`` spots, a proof of a TIR reads those between them as well. ``fixed_surface`` and
+    ``fixed_carrier`` are not asked, for there is only one way.
     ``rank`` is its place in the list.
     """
 
@@ -47,6 +48,7 @@ class Procedure(ABC, Generic[P]):
     machine_kinds: tuple[MachineKind, ...] = ("lathe",)
     asks: Asks = Asks(presets=presets())
     only_reads = False
+    certifies: Literal["", "gauge", "machine"] = ""
     steers_with_few = False
     fixed_surface: Surface | None = None
     fixed_carrier: Carrier | None = None

@@ -46,6 +46,19 @@ FETCH: dict[HolderKind, tuple[str, ...]] = {
     "vise_pair": ("soft hammer", "straight bar", "wrench for the nuts"),
     "fixture": ("soft hammer", "clamps"),
 }
+#: What is left behind in it most easily.
+AWAY: dict[HolderKind, tuple[str, ...]] = {
+    "four_jaw_independent": ("chuck key out of the chuck", "brass strips from all four jaws"),
+    "three_jaw": ("chuck key out of the chuck", "every shim out from under its jaw, counted"),
+    "adjustable_body": ("chuck key and the screws’ key",),
+    "collet": ("collet out, taper wiped",),
+    "faceplate": ("clamps, bolts and counterweight off", "hammer off the bed"),
+    "vise": ("socket and wrench off the nuts", "parallels counted"),
+    "vise_pair": ("sockets off both vises: one is easily left on a hidden nut", "the straight bar"),
+    "fixture": ("wrench off the clamps", "shims that were not used, back in their drawer"),
+}
+#: What a drawer of each kind is asked for when it is empty.
+DRAWERS = {"shims": "shims, from 0.02 mm on: there are none", "dowels": "offset dowels, two of a size: there are none"}
 _ROUND: dict[HolderKind, str] = {
     "four_jaw_independent": "four_jaw", "three_jaw": "packing", "adjustable_body": "adjustable", "collet": "collet",
     "faceplate": "faceplate",
@@ -143,7 +156,8 @@ def _of(wanted: Wanted, holder: Holder, shop: Shop, on: date) -> Candidate | Non
         return Candidate(rating="out", reasons=(why,), **base)
     if machine is None or gauge is None:
         what = "machine for it" if machine is None else "indicator for it"
-        return Candidate(rating="out", reasons=(text(f"No {what} in the Shop."),), **base)
+        needs = procedure.needs.machine if machine is None else procedure.needs.gauge
+        return Candidate(rating="out", reasons=(text(f"No {what} in the Shop."),), buy=(text(needs),), **base)
     shares = _shares(wanted, holder, machine, gauge, shop)
     limit = wanted.limit.mm
     likely_mm, worst_mm = math.sqrt(sum(s.mm**2 for s in shares)), sum(s.mm for s in shares)
@@ -155,7 +169,8 @@ def _of(wanted: Wanted, holder: Holder, shop: Shop, on: date) -> Candidate | Non
     return Candidate(
         rating=rating, reasons=_reasons(wanted, holder, gauge, shop, shares, rating, on, procedure.title), first=_first(wanted, procedure),
         expect=told, minutes=minutes, shares=shares, likely_mm=likely_mm, worst_mm=worst_mm, left_mm=limit - likely_mm,
-        fetch=_fetch(wanted, holder, gauge),
+        fetch=_fetch(wanted, holder, gauge), buy=_buy(wanted, procedure, gauge, shop, on),
+        away=(f"{gauge.name} and its base off, into their box", *AWAY.get(holder.kind, ())),
         **base,
     )  # fmt: skip
 
@@ -164,6 +179,19 @@ def _fetch(wanted: Wanted, holder: Holder, gauge: Gauge) -> tuple[str, ...]:
     """What is to be brought to the machine."""
     help_ = ("hoist or a second person",) if (wanted.kg or 0.0) > HEAVY_KG else ()
     return (gauge.name, "base with a stiff arm", *FETCH.get(holder.kind, ()), *help_)
+
+
+def _buy(wanted: Wanted, procedure: Registered, gauge: Gauge, shop: Shop, on: date) -> tuple[Text, ...]:
+    """What it wants that the Shop has not got: a finer indicator, a check of it, a drawer that is not empty."""
+    found = []
+    if gauge.graduation_mm > MARK_PART * wanted.limit.mm * (1 + 1e-9):
+        found.append(text("an indicator with graduations of ", length(MARK_PART * wanted.limit.mm), " or finer"))
+    if gauge.check_due and gauge.check_due < on:
+        found.append(text(f"a check of {gauge.name}, which is overdue"))
+    kinds = dict.fromkeys(spec.kind for spec in procedure.fields if spec.kind in DRAWERS and not spec.optional)
+    full = {drawer.kind for drawer in shop.stock if any(piece.count for piece in drawer.pieces)}
+    found += [text(DRAWERS[kind]) for kind in kinds if kind not in full]
+    return tuple(found)
 
 
 def _shares(wanted: Wanted, holder: Holder, machine: Machine, gauge: Gauge, shop: Shop) -> tuple[Share, ...]:

@@ -106,7 +106,8 @@ Rating = Literal["good", "unsure", "out"]
 class Candidate(Model):
     """One way to hold and indicate it, with everything that a set-up starts with; one that is ``out`` says why.
 
-    ``likely_mm`` is what is taken of the limit as a rule, ``worst_mm`` at the worst; ``first`` says what comes before it.
+    ``likely_mm`` is what is taken of the limit as a rule, ``worst_mm`` at the worst; ``first`` says what comes before it; ``fetch``
+    what is brought to it, ``buy`` what of that the Shop has not got, ``away`` what is looked for at the end.
     """
 
     rating: Rating
@@ -128,3 +129,5 @@ class Candidate(Model):
     worst_mm: float = 0.0
     left_mm: float = 0.0
     fetch: tuple[str, ...] = ()
+    buy: tuple[Text, ...] = ()
+    away: tuple[str, ...] = ()

@@ -332,6 +332,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/sheet.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The sheet of a plan, before it is opened
+         * @description As a set-up's own sheet; nothing is kept.
+         */
+        post: operations["papers_plan_sheet_plans_sheet_html_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/procedures": {
         parameters: {
             query?: never;
@@ -551,6 +571,26 @@ export interface paths {
          * @description It is gone for good.
          */
         delete: operations["photos_take_away_setups__setup_id__photos__photo_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setups/{setup_id}/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One pass as CSV
+         * @description As a set-up takes them back: a line for each place, with its unit.
+         */
+        get: operations["setups_readings_csv_setups__setup_id__readings_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1005,9 +1045,20 @@ export interface components {
          * Candidate
          * @description One way to hold and indicate it, with everything that a set-up starts with; one that is ``out`` says why.
          *
-         *     ``likely_mm`` is what is taken of the limit as a rule, ``worst_mm`` at the worst; ``first`` says what comes before it.
+         *     ``likely_mm`` is what is taken of the limit as a rule, ``worst_mm`` at the worst; ``first`` says what comes before it; ``fetch`` what is brought to it,
+         *     ``buy`` what of that the Shop has not got, ``away`` what is looked for at the end.
          */
         Candidate: {
+            /**
+             * Away
+             * @default []
+             */
+            away: string[];
+            /**
+             * Buy
+             * @default []
+             */
+            buy: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[][];
             /**
              * Expect
              * @default []
@@ -4503,6 +4554,48 @@ export interface operations {
             };
         };
     };
+    papers_plan_sheet_plans_sheet_html_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description The paper */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     bench_procedures_procedures_get: {
         parameters: {
             query?: never;
@@ -4994,6 +5087,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PhotosOut"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setups_readings_csv_setups__setup_id__readings_csv_get: {
+        parameters: {
+            query?: {
+                pass?: number | null;
+            };
+            header?: never;
+            path: {
+                setup_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The log as CSV */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Something needs correcting */

@@ -48,6 +48,16 @@
       <h2 class="label">To fetch</h2>
       <p>{{ way.fetch.join(' · ') }}</p>
     </template>
+    <template v-if="way.buy.length">
+      <h2 class="label">To buy, or to borrow</h2>
+      <ul class="buy">
+        <li v-for="(one, n) in way.buy" :key="n"><RichText :parts="one" :resolution-mm="FINE_MM" /></li>
+      </ul>
+    </template>
+    <template v-if="way.away.length">
+      <h2 class="label">To put away at the end</h2>
+      <p>{{ way.away.join(' · ') }}</p>
+    </template>
     <button class="button main start" type="button" :disabled="way.rating === 'out'" @click="emit('start')">
       Start it <kbd>Ctrl Enter</kbd>
     </button>
@@ -159,7 +169,14 @@ td {
 p {
   margin: 0;
 }
+.buy {
+  margin: 0;
+  padding-left: 18px;
+}
 .start {
+  position: sticky;
+  bottom: 0;
+  flex: none;
   margin-top: auto;
 }
 </style>

@@ -29,6 +29,9 @@
         <RouterLink class="button" :to="`/plan?again=${view.id}`">Same again</RouterLink>
         <RouterLink class="button" :to="`/compare?a=${view.id}`">Compare</RouterLink>
         <a class="button" :href="`/api/setups/${view.id}/log.csv`" download>CSV</a>
+        <a v-if="view.passes.length" class="button" :href="`/api/setups/${view.id}/readings.csv`" download
+          >Readings</a
+        >
         <a class="button" :href="`/api/setups/${view.id}/events.json`" download>JSON</a>
         <a class="button" :href="paper('sheet.html')" target="_blank">Sheet</a>
         <a class="button" :href="paper('record.html')" target="_blank">Record</a>
@@ -63,13 +66,14 @@
       />
     </div>
     <div class="columns">
-      <section aria-label="Picture and passes">
+      <section ref="shown" aria-label="Picture and passes">
         <SceneView
           v-if="view.panels[0]"
           class="chuck"
           :scene="view.panels[0].scene"
           :resolution-mm="view.resolution_mm"
         />
+        <SavePicture v-if="view.panels[0]" :within="() => shown" :name="`set-up-${view.id}`" />
         <h2 class="label">Passes, the last one first</h2>
         <PassTable :passes="record?.passes ?? view.passes" :heads="view.heads" :res="view.resolution_mm" />
       </section>
@@ -89,12 +93,13 @@
 </template>
 
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, ask } from '../../api/client'
 import RichText from '../../shared/components/RichText.vue'
 import LogLines from '../../shared/components/LogLines.vue'
 import TrendChart from '../../shared/components/TrendChart.vue'
+import SavePicture from '../../shared/components/SavePicture.vue'
 import PassTable from '../../shared/components/PassTable.vue'
 import VerdictMark from '../../shared/components/VerdictMark.vue'
 import { bareLength, inUnit, kindWord, unitWord } from '../../shared/format'
@@ -108,6 +113,7 @@ import StoryLines from './StoryLines.vue'
 
 const id = String(useRoute().params.id)
 const prefs = usePrefs()
+const shown = ref<HTMLElement>()
 const {
   data: view,
   fault,
@@ -141,8 +147,8 @@ const paper = (name: string): string => `/api/setups/${id}/${name}?unit=${prefs.
 }
 header {
   display: grid;
-  grid-template-columns: 1fr auto auto;
-  gap: 28px;
+  grid-template-columns: 1fr auto;
+  gap: 14px 28px;
   align-items: start;
   margin-bottom: 16px;
 }
@@ -156,7 +162,7 @@ h1 {
   display: flex;
   flex-wrap: wrap;
   gap: 8px;
-  justify-content: end;
+  grid-column: 1 / -1;
 }
 .run {
   max-width: 820px;

@@ -19,6 +19,7 @@
       <h2 class="label">What it needs</h2>
       <p v-for="(words, what) in needs" :key="what">{{ words }}</p>
     </section>
+    <button class="button" type="button" :disabled="!checked" @click="emit('sheet')">Print its sheet</button>
     <button class="button main" type="button" :disabled="sending" @click="emit('open')">
       Open the set-up <kbd>Ctrl Enter</kbd>
     </button>
@@ -44,7 +45,7 @@ interface Props {
   sending: boolean
 }
 defineProps<Props>()
-const emit = defineEmits<{ open: [] }>()
+const emit = defineEmits<{ open: []; sheet: [] }>()
 </script>
 
 <style scoped>

@@ -81,6 +81,7 @@
       :needs="procedure?.needs"
       :sending="sending"
       @open="open"
+      @sheet="sheet"
     />
   </main>
 </template>
@@ -172,7 +173,7 @@ function choose(): void {
 }
 
 const partInput = ref<{ focus: () => void }>()
-const { told, expect, checked, general, sending, fault, open } = usePlan(form, procedure, ready, {
+const { told, expect, checked, general, sending, fault, open, sheet } = usePlan(form, procedure, ready, {
   ...(again ? { again } : {}),
   ...(part.job ? { operation: part } : {}),
 })

@@ -77,6 +77,7 @@ export function usePlan(
     ids.event = uuid()
   })
   watchDebounced(typed, check, { debounce: QUIET_MS })
+  void ready.then(() => nextTick()).then(check) // what a link filled in is looked at without a key
 
   async function open(): Promise<void> {
     asked = true
@@ -100,5 +101,19 @@ export function usePlan(
       sending.value = false
     }
   }
-  return { told, expect, checked, general, sending, fault, open }
+
+  /** The sheet to work by, in a page of its own; nothing is kept of it. */
+  async function sheet(): Promise<void> {
+    const made = window.open('', '_blank') // at once, while it is still an answer to a key
+    try {
+      const body = plan()
+      const html = await ask(api.POST('/api/plans/sheet.html', { body, parseAs: 'text' }))
+      const page = URL.createObjectURL(new Blob([html], { type: 'text/html' }))
+      if (made) made.location.href = page
+    } catch (error) {
+      made?.close()
+      take(error)
+    }
+  }
+  return { told, expect, checked, general, sending, fault, open, sheet }
 }

@@ -2,7 +2,7 @@
   <main class="work">
     <SumList ref="list" :sums="data?.sums ?? []" :now="id" />
     <template v-if="id && worked">
-      <section class="picture" aria-label="Picture">
+      <section ref="drawn" class="picture" aria-label="Picture">
         <SumPicture v-if="worked.picture" :picture="worked.picture" />
         <p v-else class="soft unset">The picture comes back when the figures can be used.</p>
       </section>
@@ -38,6 +38,7 @@
             Note it in a set-up <kbd>N</kbd>
           </button>
           <button class="button" type="button" @click="copy">Copy link <kbd>L</kbd></button>
+          <SavePicture v-if="worked.picture" :within="() => drawn" :name="id" />
         </div>
       </section>
     </template>
@@ -66,6 +67,7 @@ import RichText from '../../shared/components/RichText.vue'
 import { plain } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
 import { useLatest } from '../../shared/useLatest'
+import SavePicture from '../../shared/components/SavePicture.vue'
 import NoteDialog from './NoteDialog.vue'
 import SumFigure from './SumFigure.vue'
 import SumList from './SumList.vue'
@@ -82,6 +84,7 @@ const { data, fault: listFault, run } = useLatest(() => ask(api.GET('/api/sums')
 const { worked, fault, textOf, type, left, link } = useSum(id)
 const list = ref<InstanceType<typeof SumList>>()
 const noteOpen = ref(false)
+const drawn = ref<HTMLElement>()
 const done = ref('')
 
 function faultOf(figure: string): string {

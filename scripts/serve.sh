@@ -24,7 +24,7 @@ serve() { # serve DATABASE with_demo_data
   export VELVET_LOG="$VAR/server.log" # one line a request; the terminal only gets warnings
   local more=(); [ "$demo" = no ] || more=(--demo)
   "$PY" -m velvet_hand.cli migrate ${more[@]+"${more[@]}"}
-  run_server "$port"
+  run_server "$port" "$demo"
 }
 
 answers() { # does a server speak at this port, not only a socket wait there?
@@ -36,7 +36,7 @@ answers() { # does a server speak at this port, not only a socket wait there?
 }
 
 run_server() { # the server takes the port itself, so that what answers there is ours
-  local wanted="$1" host="${VELVET_HOST:-127.0.0.1}" pid port status=0
+  local wanted="$1" demo="$2" host="${VELVET_HOST:-127.0.0.1}" pid port status=0 needle=""
   rm -f "$VAR/app.pid"
   "$PY" -m velvet_hand.cli serve --host "$host" --port "$wanted" --told "$VAR/app.pid" 9>&- &
   pid=$!
@@ -50,9 +50,15 @@ run_server() { # the server takes the port itself, so that what answers there is
   done
   [ "$port" = "$wanted" ] || say "Port $wanted is taken by another program; using $port."
   say "Velvet Hand: http://127.0.0.1:$port   (Ctrl-C or ./velvet stop ends it)"
+  if [ "$demo" = yes ]; then # the simulated indicator, with a hand at a simulated machine
+    "$PY" -m velvet_hand.instruments.simulated --server "http://127.0.0.1:$port" --gauge "Live plunger 0.001 mm" \
+      --register wire-live </dev/null >"$VAR/needle.log" 2>&1 9>&- &
+    needle=$!
+  fi
   [ "$host" = 127.0.0.1 ] || say "Open to the network at $host: whoever reaches this machine can read and write."
   wait "$pid" || status=$?
   while kill -0 "$pid" 2>/dev/null; do wait "$pid" || status=$?; done
+  [ -z "$needle" ] || kill "$needle" 2>/dev/null || true
   rm -f "$VAR/app.pid"
   "$ROOT/scripts/pg" stop
   case "$status" in 0|130|143) return 0 ;; *) return "$status" ;; esac

@@ -21,7 +21,7 @@ CORE = ROOT / "velvet_hand" / "core"
 #: No file is longer.
 MOST_LINES = 400
 #: What the core may lean on besides Python itself.
-ALLOWED = {"numpy", "scipy", "pydantic", "pydantic_core", "typing_extensions", "velvet_hand"}
+ALLOWED = {"numpy", "scipy", "re2", "pydantic", "pydantic_core", "typing_extensions", "velvet_hand"}
 #: Whatever is imported first may be what builds the schema of the events.
 FIRST = (
     *(f"procedures.{name}.plan" for name in procedure_ids()),

@@ -70,7 +70,7 @@ def _serve(host: str, wanted: int, told: Path) -> None:
     told.write_text(f"{os.getpid()} {listening.getsockname()[1]}\n")
     os.execv(
         sys.executable,
-        [sys.executable, "-m", "gunicorn", "--no-control-socket", "-k", "gthread", "--workers", "1", "--threads", "32",
+        [sys.executable, "-m", "gunicorn", "--no-control-socket", "-k", "gthread", "--workers", "1", "--threads", "64",
          "--graceful-timeout", "3", "--bind", f"fd://{listening.fileno()}", "--worker-tmp-dir", "/dev/shm",
          "--log-level", "warning", "velvet_hand.api.wsgi:app"],
     )  # fmt: skip

@@ -18,6 +18,7 @@ class Settings:
     log: Path | None = None
     max_body_bytes: int = 256 * 1024
     max_streams: int = 20
+    max_needles: int = 24
 
 
 def from_environment() -> Settings:

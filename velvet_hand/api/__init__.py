@@ -12,10 +12,11 @@ from flask_openapi3 import Info, OpenAPI
 from werkzeug.exceptions import NotFound
 
 from velvet_hand import __version__
+from velvet_hand.instruments.hub import Wires
 from velvet_hand.settings import Settings
 from velvet_hand.store import database as db
 
-from . import bench, errors, exchange, guide, jobs, logbook, logs, papers, photos, setups, shop, sums
+from . import bench, errors, exchange, guide, jobs, live, logbook, logs, papers, photos, setups, shop, sums
 from .stream import Hub
 
 CSP = (
@@ -46,6 +47,7 @@ def create_app(settings: Settings) -> OpenAPI:
     database = db.connect(settings.database_url)
     app.extensions["database"] = database
     app.extensions["hub"] = Hub(settings.database_url, settings.max_streams)
+    app.extensions["wires"] = Wires(settings.max_needles)
     logs.install(app)
     errors.install(app)
     app.before_request(lambda: _open(database))
@@ -53,7 +55,18 @@ def create_app(settings: Settings) -> OpenAPI:
     app.after_request(_headers)
     app.config["COMPRESS_MIMETYPES"] = PACKED_KINDS  # never a stream of events; files are packed when they are built
     Compress(app)
-    for part in (bench.bp, logbook.bp, setups.bp, papers.bp, photos.bp, shop.bp, sums.bp, exchange.bp, jobs.bp):
+    for part in (
+        bench.bp,
+        logbook.bp,
+        setups.bp,
+        papers.bp,
+        photos.bp,
+        shop.bp,
+        sums.bp,
+        exchange.bp,
+        jobs.bp,
+        live.bp,
+    ):
         app.register_api(part)
     guide.install(app)
     _serve_web(app, settings)

@@ -257,6 +257,7 @@ class ShopOut(Out):
     holders: list[ItemOut]
     gauges: list[ItemOut]
     stock: list[ItemOut]
+    wires: list[ItemOut]
 
 
 class FormsOut(Out):

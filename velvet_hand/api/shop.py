@@ -10,6 +10,7 @@ from flask_openapi3 import APIBlueprint
 from velvet_hand.core import shelves
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.holders import Holder
+from velvet_hand.core.live.wire import Wire
 from velvet_hand.core.shop import Machine, Stock
 from velvet_hand.store import setups as store
 from velvet_hand.store import shop
@@ -52,6 +53,7 @@ def everything() -> Response:
             holders=[_item(h) for h in shop.all_of(Holder)],
             gauges=[_item(store.checked(g), g) for g in shop.all_of(Gauge)],
             stock=[_item(s) for s in shop.all_of(Stock)],
+            wires=[_item(w) for w in shop.all_of(Wire)],
         )
     )
 

@@ -49,6 +49,7 @@ ErrorCode = Literal[
     "busy",
     "archive_unreadable",
     "photo_unreadable",
+    "not_live",
 ]
 ERROR_CODES: tuple[str, ...] = get_args(ErrorCode)
 

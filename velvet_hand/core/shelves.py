@@ -15,13 +15,14 @@ from .filling import read
 from .gauge import Gauge, GaugeKind
 from .gauge_check import GaugeCheck
 from .holders import AdjustableBody, AnyHolder, Centres, FourJaw, Holder, OnTheTable, Round
+from .live.wire import Wire
 from .memory import memory_words
 from .model import Model
 from .shop import Floor, Machine, Memory, Stock
 from .wording import Bit, Text, length, size, text
 
-ShelfId = Literal["machines", "holders", "gauges", "stock"]
-Thing = Machine | Holder | Gauge | Stock
+ShelfId = Literal["machines", "holders", "gauges", "stock", "wires"]
+Thing = Machine | Holder | Gauge | Stock | Wire
 
 
 class KindForm(Model):
@@ -61,11 +62,18 @@ _SHELVES: Mapping[ShelfId, _Shelf] = {
     "holders": _Shelf("Holders", "Chuck or other holder", {k: c.word for k, c in _HOLDERS.items()}, _HOLDERS),
     "gauges": _of_one("Indicators and rules", "Indicator or rule", Gauge, {k: k for k in get_args(GaugeKind)}),
     "stock": _of_one("Drawers", "Drawer", Stock, {"shims": "shims", "dowels": "offset dowels", "blocks": "gauge blocks"}),
+    "wires": _of_one("Live indicators", "Live indicator", Wire, {"stream": "sends by itself", "request": "answers when asked"}),
 }  # fmt: skip
 
 
 #: What stands on each shelf.
-CLASSES: Mapping[ShelfId, Any] = {"machines": Machine, "holders": Holder, "gauges": Gauge, "stock": Stock}
+CLASSES: Mapping[ShelfId, Any] = {
+    "machines": Machine,
+    "holders": Holder,
+    "gauges": Gauge,
+    "stock": Stock,
+    "wires": Wire,
+}
 
 
 def shelf_of(thing: Thing) -> ShelfId:
@@ -102,7 +110,7 @@ def made(shelf: ShelfId, item_id: str, kind: str, name: str, typed: Mapping[str,
         raise BadInput("field_invalid", "There is no such kind.", "Choose another.", "kind")
     values: dict[str, Any] = {"id": item_id, "name": name, "kind": kind}
     for spec in fields_of(model, kind):
-        value = read(spec, typed.get(spec.name, ""), "mm", _nothing_found, "typed")
+        value = read(spec, typed.get(spec.name, ""), "mm", _by_its_id, "typed")
         if value is not None:
             values[spec.name] = value
     try:
@@ -119,8 +127,9 @@ def made(shelf: ShelfId, item_id: str, kind: str, name: str, typed: Mapping[str,
     return thing
 
 
-def _nothing_found(kind: str, item_id: str, field: str) -> Any:
-    raise AssertionError(f"no thing of the Shop is made of another ({kind} {item_id} at {field})")
+def _by_its_id(kind: str, item_id: str, field: str) -> str:
+    """A thing that names another one keeps its id: the other may change."""
+    return item_id
 
 
 def following(thing: Thing, before: Thing | None, now: datetime) -> Thing:
@@ -172,6 +181,7 @@ _MORE: dict[ShelfId, Callable[[Any], tuple[Bit, ...]]] = {
     "holders": _about_holder,
     "gauges": _about_gauge,
     "stock": _about_stock,
+    "wires": lambda wire: (f"at {wire.port}",),
 }
 
 

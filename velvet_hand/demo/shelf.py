@@ -24,6 +24,7 @@ from velvet_hand.core.holders import (
     Vise,
     VisePair,
 )  # fmt: skip
+from velvet_hand.core.live.wire import Wire
 from velvet_hand.core.shop import Machine, Piece, Stock
 from velvet_hand.core.sums.slopes import SET_47
 
@@ -116,6 +117,18 @@ MICROMETER = Gauge(
     id="micrometer-50", name="Micrometer 25 to 50", kind="micrometer", graduation_mm=0.001, travel_mm=50, tip_radius_mm=0,
     counts_turns=False,
 )  # fmt: skip
+LIVE = Gauge(
+    id="plunger-live",
+    name="Live plunger 0.001 mm",
+    kind="plunger",
+    graduation_mm=0.001,
+    travel_mm=6.0,
+    tip_radius_mm=1.5,
+)
+#: Where the simulated indicator is that ships with the demo; it says itself when it had to take another port.
+WIRE = Wire(
+    id="wire-live", name="Live plunger, simulated", kind="stream", gauge=LIVE.id, port="socket://127.0.0.1:8391"
+)
 
 
 def gauges(today: date) -> tuple[Gauge, ...]:
@@ -136,7 +149,7 @@ def gauges(today: date) -> tuple[Gauge, ...]:
             id="plunger-hundredth", name="Plunger 0.01 mm", kind="plunger", graduation_mm=0.01, travel_mm=10,
             turn_mm=1.0, tip_radius_mm=1.5, check_due=today - timedelta(days=6),
         ),
-        RULE, LONG, MICRON, FEELERS, MICROMETER,
+        RULE, LONG, MICRON, FEELERS, MICROMETER, LIVE,
     )  # fmt: skip
 
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
-from uuid import UUID, uuid5
+from uuid import UUID, uuid4, uuid5
 
 import numpy as np
 
@@ -71,6 +71,9 @@ JOBS = (
     Job("Impression cylinder journal, second", 1, 0, 0, "48", "1", 0.08, "Tamsin", 10, stations=EIGHT, take_off=False),
     Job("Inking drum core, end A", 0, 0, 0, "62", "1", 0.02, "Ode", 12, off_mm=0.2, stop_in_pass=2),
 )  # fmt: skip
+
+#: What waits on the third lathe for its first reading, with the live indicator.
+LIVE = Job("Cam follower, live needle", 2, 2, -1, "40", "0.03", 0.001, "Ode", 44, unit="mm")
 
 
 #: What the first four-jaw has seen since spring: in autumn its tightening began to push, always toward the same jaw.
@@ -184,6 +187,7 @@ def stock_the_shop(today: date) -> None:
     for things in (shelf.MACHINES, shelf.HOLDERS, shelf.gauges(today), shelf.STOCK):
         for thing in things:
             shop.save(thing)
+    shop.save(shelf.WIRE)
 
 
 def load() -> None:
@@ -193,5 +197,9 @@ def load() -> None:
     gauges = shelf.gauges(now.date())
     made = [(job.days_ago, job.part, _work(job, _plan(job, gauges), now)) for job in (*JOBS, *history())]
     made += [(sample.days_ago, sample.part, _worked(procedure, sample, now)) for procedure, sample in samples()]
+    first = ev.Event(id=uuid4(), seq=1, at=now, author=LIVE.author, body=ev.Opened(plan=_plan(LIVE, gauges)))
+    made.append(
+        (LIVE.days_ago, LIVE.part, _dated(LIVE.part, LIVE.author, now - timedelta(days=LIVE.days_ago), [first]))
+    )
     for _, part, events in sorted(made, key=lambda m: -m[0]):
         setups.keep_whole(uuid5(_NAMESPACE, part), events)

@@ -9,6 +9,7 @@ from pydantic import Field, TypeAdapter
 
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.holders import AnyHolder
+from velvet_hand.core.live.wire import Wire
 from velvet_hand.core.plan.any import AnyPlan
 from velvet_hand.core.setup.events import Event
 from velvet_hand.core.shop import Machine, Stock
@@ -24,6 +25,7 @@ PUBLISHED: dict[str, tuple[int, str, Any]] = {
     "machine": (1, "A machine of the Shop", Machine),
     "holder": (1, "A chuck, vise, fixture or another holder of the Shop", AnyHolder),
     "indicator": (1, "An indicator of the Shop", Gauge),
+    "wire": (1, "A live indicator of the Shop: its port and how its lines are read", Wire),
     "stock": (1, "A drawer of the Shop: shims, dowels or blocks", Stock),
 }
 

@@ -12,14 +12,15 @@ from pydantic import TypeAdapter, ValidationError
 from velvet_hand.core.errors import BadInput, NotFound
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.holders import AnyHolder, Holder
+from velvet_hand.core.live.wire import Wire
 from velvet_hand.core.shop import Machine, Stock
 
 from .tables import ShopItem
 
 LOG = logging.getLogger(__name__)
-Kind = Literal["machine", "holder", "gauge", "stock"]
-Thing = TypeVar("Thing", Machine, Holder, Gauge, Stock)
-_KINDS: dict[type, Kind] = {Machine: "machine", Holder: "holder", Gauge: "gauge", Stock: "stock"}
+Kind = Literal["machine", "holder", "gauge", "stock", "wire"]
+Thing = TypeVar("Thing", Machine, Holder, Gauge, Stock, Wire)
+_KINDS: dict[type, Kind] = {Machine: "machine", Holder: "holder", Gauge: "gauge", Stock: "stock", Wire: "wire"}
 _READERS: dict[type, TypeAdapter[Any]] = {m: TypeAdapter(AnyHolder if m is Holder else m) for m in _KINDS}
 
 
@@ -59,13 +60,13 @@ def get(model: type[Thing], item_id: str, field: str) -> Thing:
     row = ShopItem.get_or_none((ShopItem.id == item_id) & (ShopItem.kind == _KINDS[model]))
     if row is None:
         kind = _KINDS[model]
-        word = "drawer" if kind == "stock" else kind
+        word = {"stock": "drawer", "wire": "live indicator"}.get(kind, kind)
         raise NotFound("unknown_thing", f"There is no such {word} in the Shop.", f"Choose a {word}.", field)
     found: Thing = _READERS[model].validate_python(row.body, strict=False)
     return found
 
 
-def save(thing: Machine | Holder | Gauge | Stock) -> None:
+def save(thing: Machine | Holder | Gauge | Stock | Wire) -> None:
     """Add or replace.
 
     Raises
@@ -90,3 +91,9 @@ def save(thing: Machine | Holder | Gauge | Stock) -> None:
         raise BadInput(
             "name_taken", f"Another {kind} is called {thing.name}.", "Give it a name of its own.", "name"
         ) from taken
+
+
+def remove_wire(item_id: str) -> bool:
+    """Take a live indicator away; was there one? Its readings keep what they were read from."""
+    found: int = ShopItem.delete().where((ShopItem.id == item_id) & (ShopItem.kind == "wire")).execute()
+    return found > 0

@@ -52,6 +52,7 @@ class Cell(Model):
     short: str
     reads: Literal["needle", "gap", "swing", "degrees"]
     at: Text
+    slot: str
     closing: bool
     state: Looks
     reading_id: str | None
@@ -71,6 +72,15 @@ class Tray(Model):
     cells: tuple[Cell, ...]
 
 
+class GaugeAt(Model):
+    """An indicator of a set-up: which slot it stands in ("" is the first)."""
+
+    slot: str
+    id: str
+    name: str
+    graduation_mm: float
+
+
 class SetupView(Model):
     """A whole set-up as its screen shows it; its log is asked for when somebody looks at it."""
 
@@ -83,6 +93,7 @@ class SetupView(Model):
     machine: str
     holder: str
     gauge: str
+    gauges: tuple[GaugeAt, ...]
     unit: Unit
     resolution_mm: float
     limit_mm: float
@@ -150,6 +161,10 @@ def view(procedure: Registered, state: State, setup_id: str) -> SetupView:
         machine=plan.machine.name,
         holder=plan.holder.name,
         gauge=plan.gauge.name,
+        gauges=tuple(
+            GaugeAt(slot=slot, id=g.id, name=g.name, graduation_mm=g.graduation_mm)
+            for slot, g in ((slot, plan.gauge_in(slot)) for slot in plan.slots)
+        ),
         unit=plan.unit,
         resolution_mm=plan.gauge.resolution_mm,
         limit_mm=plan.limit.mm,
@@ -230,7 +245,8 @@ def _cell(state: State, station: Station, shown: Pass | None, solution: Solution
     at = text(angle(station.angle_deg)) if station.jaw else ()
     return Cell(
         station_id=station.id, label=station.label, ring=station.ring, group=station.group,
-        short=station.short or station.label, reads=station.reads, at=at, closing=False, state=looks, note=note,
+        short=station.short or station.label, reads=station.reads, at=at,
+        slot=state.measures[station.ring].slot, closing=False, state=looks, note=note,
         true_mm=aims.get(station.id), **_typed(reading),
     )  # fmt: skip
 
@@ -248,7 +264,8 @@ def _closing_cell(state: State, first: Station, shown: Pass | None) -> Cell:
     reading = shown.closings.get(first.ring) if shown else None
     return Cell(
         station_id=first.id, label=f"{first.label} again", ring=first.ring, group=first.group,
-        short=f"{first.short or first.label} again", reads=first.reads, at=(), closing=True, state="read" if reading else "open",
+        short=f"{first.short or first.label} again", reads=first.reads, at=(),
+        slot=state.measures[first.ring].slot, closing=True, state="read" if reading else "open",
         note=text("come back?"), true_mm=None, **_typed(reading),
     )  # fmt: skip
 

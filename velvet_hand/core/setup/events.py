@@ -72,14 +72,24 @@ class ZeroSet(_Body):
     why: Literal["zero", "bumped"] = "zero"
 
 
+class Live(Model):
+    """Where a reading came from that nobody typed: which indicator, its line as it came, when, and how still the needle was."""
+
+    gauge: str = Field(max_length=80)
+    raw: str = Field(max_length=240)
+    at: datetime
+    still_mm: float | None = Field(default=None, ge=0)
+
+
 class ReadingTaken(_Body):
-    """A needle value at a station; ``closing`` when the first spot is read again at the end."""
+    """A needle value at a station; ``closing`` when the first spot is read again at the end; ``live`` when an indicator sent it."""
 
     type: Literal["reading_taken"] = "reading_taken"
     pass_no: int = Field(ge=1, le=10000)
     station_id: str = Field(max_length=40)
     typed: Typed
     closing: bool = False
+    live: Live | None = None
 
 
 class ReadingCorrected(_Body):
@@ -88,6 +98,7 @@ class ReadingCorrected(_Body):
     type: Literal["reading_corrected"] = "reading_corrected"
     reading_id: UUID
     typed: Typed
+    live: Live | None = None
 
 
 class ReadingKept(_Body):

@@ -212,6 +212,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Every live indicator and what it shows
+         * @description Looking opens its port.
+         */
+        get: operations["live_everything_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live/stream": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Follow needles
+         * @description Server-sent events named ``needles``: what each shows, at least twenty times a second while it moves.
+         */
+        get: operations["live_stream_stream_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take a live indicator away
+         * @description Its readings stay.
+         */
+        delete: operations["live_remove__item_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live/{item_id}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Its last lines as they came
+         * @description Beside what each was taken for.
+         */
+        get: operations["live_lines__item_id__lines_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live/{item_id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take a reading
+         * @description What it shows now, to be sent as a reading; refused when nothing comes from it.
+         */
+        post: operations["live_take__item_id__take_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/logbook": {
         parameters: {
             query?: never;
@@ -1045,8 +1145,8 @@ export interface components {
          * Candidate
          * @description One way to hold and indicate it, with everything that a set-up starts with; one that is ``out`` says why.
          *
-         *     ``likely_mm`` is what is taken of the limit as a rule, ``worst_mm`` at the worst; ``first`` says what comes before it; ``fetch`` what is brought to it,
-         *     ``buy`` what of that the Shop has not got, ``away`` what is looked for at the end.
+         *     ``likely_mm`` is what is taken of the limit as a rule, ``worst_mm`` at the worst; ``first`` says what comes before it; ``fetch``
+         *     what is brought to it, ``buy`` what of that the Shop has not got, ``away`` what is looked for at the end.
          */
         Candidate: {
             /**
@@ -1179,6 +1279,8 @@ export interface components {
             ring: string;
             /** Short */
             short: string;
+            /** Slot */
+            slot: string;
             /**
              * State
              * @enum {string}
@@ -1334,7 +1436,7 @@ export interface components {
          */
         Complaint: {
             /** Code */
-            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "comma_unclear" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "too_slow" | "field_invalid" | "busy" | "archive_unreadable" | "photo_unreadable") | "fault";
+            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "comma_unclear" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "too_slow" | "field_invalid" | "busy" | "archive_unreadable" | "photo_unreadable" | "not_live") | "fault";
             /** Detail */
             detail: string;
             /** Field */
@@ -1702,6 +1804,20 @@ export interface components {
             typed: components["schemas"]["Typed"];
         };
         /**
+         * GaugeAt
+         * @description An indicator of a set-up: which slot it stands in ("" is the first).
+         */
+        GaugeAt: {
+            /** Graduation Mm */
+            graduation_mm: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Slot */
+            slot: string;
+        };
+        /**
          * HealthOut
          * @description Is the server up, and does it reach its database?
          */
@@ -1939,6 +2055,34 @@ export interface components {
             typed: components["schemas"]["Typed"];
         };
         /**
+         * LineOut
+         * @description A line as it came, and what it was taken for.
+         */
+        LineOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Mm */
+            mm: number | null;
+            /** Number */
+            number: number;
+            /** Raw */
+            raw: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * LinesOut
+         * @description The last lines, the latest first, and what it shows.
+         */
+        LinesOut: {
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            now: components["schemas"]["NowOut"];
+        };
+        /**
          * ListedOut
          * @description A set-up as lists show it.
          */
@@ -1951,6 +2095,42 @@ export interface components {
             /** Seq */
             seq: number;
             summary: components["schemas"]["Summary"];
+        };
+        /**
+         * Live
+         * @description Where a reading came from that nobody typed: which indicator, its line as it came, when, and how still the needle was.
+         */
+        Live: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Gauge */
+            gauge: string;
+            /** Raw */
+            raw: string;
+            /**
+             * Still Mm
+             * @default null
+             */
+            still_mm: number | null;
+        };
+        /**
+         * LiveOut
+         * @description Every live indicator of the shop.
+         */
+        LiveOut: {
+            /** Wires */
+            wires: components["schemas"]["NowOut"][];
+        };
+        /**
+         * LiveReadingOut
+         * @description A reading to send: what is typed, and where it came from.
+         */
+        LiveReadingOut: {
+            live: components["schemas"]["Live"];
+            typed: components["schemas"]["Typed"];
         };
         /**
          * LogLine
@@ -2100,6 +2280,31 @@ export interface components {
              * @enum {string}
              */
             type: "noted";
+        };
+        /**
+         * NowOut
+         * @description What a live indicator shows: ``state`` says whether ``mm`` is of now; ``still`` when it did not move for half a second.
+         */
+        NowOut: {
+            /** Age S */
+            age_s: number | null;
+            /** Gauge */
+            gauge: string;
+            /** Id */
+            id: string;
+            /** Mm */
+            mm: number | null;
+            /** Name */
+            name: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "opening" | "live" | "stale" | "gone";
+            /** Still */
+            still: boolean;
+            /** Why */
+            why: string;
         };
         /**
          * OpenIn
@@ -2643,7 +2848,7 @@ export interface components {
          */
         Problem: {
             /** Code */
-            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "comma_unclear" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "too_slow" | "field_invalid" | "busy" | "archive_unreadable" | "photo_unreadable") | "fault";
+            code: ("fit_unsettled" | "reading_nonsense" | "reading_beyond_travel" | "reading_too_fine" | "comma_unclear" | "reading_no_turns" | "length_nonsense" | "limit_zero" | "limit_beyond_gauge" | "part_too_big" | "part_too_small" | "part_size_missing" | "stations_repeated" | "stations_too_few" | "holder_without_lead" | "unknown_station" | "unknown_thing" | "unknown_set_up" | "stale" | "repeated_differently" | "not_now" | "cautions_unchecked" | "reason_missing" | "name_taken" | "bad_text" | "not_json" | "not_from_here" | "too_big" | "too_slow" | "field_invalid" | "busy" | "archive_unreadable" | "photo_unreadable" | "not_live") | "fault";
             /** Detail */
             detail: string;
             /** Errors */
@@ -2757,6 +2962,8 @@ export interface components {
          * @description A mistyped reading gets another value.
          */
         ReadingCorrected: {
+            /** @default null */
+            live?: components["schemas"]["Live"] | null;
             /**
              * Reading Id
              * Format: uuid
@@ -2787,7 +2994,7 @@ export interface components {
         };
         /**
          * ReadingTaken
-         * @description A needle value at a station; ``closing`` when the first spot is read again at the end.
+         * @description A needle value at a station; ``closing`` when the first spot is read again at the end; ``live`` when an indicator sent it.
          */
         ReadingTaken: {
             /**
@@ -2795,6 +3002,8 @@ export interface components {
              * @default false
              */
             closing?: boolean;
+            /** @default null */
+            live?: components["schemas"]["Live"] | null;
             /** Pass No */
             pass_no: number;
             /** Station Id */
@@ -3245,6 +3454,8 @@ export interface components {
             figures: components["schemas"]["Figure"][];
             /** Gauge */
             gauge: string;
+            /** Gauges */
+            gauges: components["schemas"]["GaugeAt"][];
             /** Heads */
             heads: string[];
             /** Holder */
@@ -3379,7 +3590,7 @@ export interface components {
              * Shelf
              * @enum {string}
              */
-            shelf: "machines" | "holders" | "gauges" | "stock";
+            shelf: "machines" | "holders" | "gauges" | "stock" | "wires";
             /** Title */
             title: string;
         };
@@ -3396,6 +3607,8 @@ export interface components {
             machines: components["schemas"]["ItemOut"][];
             /** Stock */
             stock: components["schemas"]["ItemOut"][];
+            /** Wires */
+            wires: components["schemas"]["ItemOut"][];
         };
         /**
          * SpotMarked
@@ -3658,6 +3871,11 @@ export interface components {
             /** U Y */
             u_y: number;
         };
+        /**
+         * TakeIn
+         * @description Nothing but that it is wanted.
+         */
+        TakeIn: Record<string, never>;
         /**
          * TakenOff
          * @description The part has left the machine; the set-up stands no longer.
@@ -4320,6 +4538,208 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    live_everything_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    live_stream_stream_get: {
+        parameters: {
+            query: {
+                ids: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    live_remove__item_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedOut"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    live_lines__item_id__lines_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinesOut"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    live_take__item_id__take_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveReadingOut"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The set-up has moved on */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Something needs correcting */
@@ -5498,7 +5918,7 @@ export interface operations {
             header?: never;
             path: {
                 item_id: string;
-                shelf: "machines" | "holders" | "gauges" | "stock";
+                shelf: "machines" | "holders" | "gauges" | "stock" | "wires";
             };
             cookie?: never;
         };

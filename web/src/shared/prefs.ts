@@ -17,6 +17,12 @@ interface Saved {
   asked: boolean
   lastSetup: string
   pad: boolean
+  /** A live reading is taken by itself when the needle is still. */
+  bySelf: boolean
+  /** A reading that was taken is said aloud. */
+  speaks: boolean
+  /** A tone follows the needle to its aim. */
+  hums: boolean
 }
 const prefers = (what: string): boolean => window.matchMedia(what).matches
 
@@ -30,6 +36,9 @@ export const usePrefs = defineStore('prefs', () => {
     readTo: {},
     lastSetup: '',
     pad: prefers('(pointer: coarse)'),
+    bySelf: false,
+    speaks: false,
+    hums: false,
   }
   // What cannot be read is as if nothing had been kept.
   const saved = useLocalStorage<Saved>(KEY, usual, { mergeDefaults: true, onError: () => undefined })
@@ -51,5 +60,8 @@ export const usePrefs = defineStore('prefs', () => {
     asked: one('asked'),
     lastSetup: one('lastSetup'),
     pad: one('pad'),
+    bySelf: one('bySelf'),
+    speaks: one('speaks'),
+    hums: one('hums'),
   }
 })

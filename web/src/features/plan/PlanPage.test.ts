@@ -53,6 +53,7 @@ const shop = {
   ],
   gauges: [item('lever', 'lever'), item('rule', 'rule')],
   stock: [item('tin', 'shims', { name: 'Shim tin' })],
+  wires: [],
 }
 const procedures = [
   procedure('four_jaw'),

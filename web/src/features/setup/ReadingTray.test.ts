@@ -15,6 +15,7 @@ const empty: Schemas['Cell'] = {
   short: 'Jaw 1',
   reads: 'needle',
   at: [],
+  slot: '',
   closing: false,
   state: 'open',
   reading_id: null,

@@ -7,7 +7,7 @@
         <NumberPad v-if="prefs.pad && view.tray.active" class="pad" @press="trayRef?.press($event)" />
         <p class="chips small">
           {{ view.machine }}<br />
-          {{ view.gauge }} · typed in
+          {{ view.gauge }} · {{ needle ? 'live' : 'typed in' }}
         </p>
         <div class="tools" :class="{ aside: prefs.pad && view.tray.active }">
           <button type="button" :aria-pressed="prefs.pad" @click="prefs.pad = !prefs.pad">Number pad</button>
@@ -37,6 +37,18 @@
       <span class="fault">{{ entry.problem?.detail }} {{ entry.problem?.fix }}</span>
       <button class="button" type="button" @click="outbox.drop(entry.event.id)">Seen</button>
     </div>
+    <LiveNeedle
+      v-if="needle && gauge"
+      v-model="large"
+      :needle="needle"
+      :aim="panel.aim"
+      :graduation-mm="gauge.graduation_mm"
+      :res="view.resolution_mm"
+      :readable="readable"
+      :fault="takeFault"
+      :say="cells[current]?.cell.label ?? ''"
+      @take="take"
+    />
     <div class="below">
       <ReadingTray
         ref="trayRef"
@@ -91,6 +103,7 @@ import { usePrefs } from '../../shared/prefs'
 import PassTable from '../../shared/components/PassTable.vue'
 import SceneView from '../../shared/scenes/SceneView.vue'
 import KeysDialog from './KeysDialog.vue'
+import LiveNeedle from './LiveNeedle.vue'
 import LogDrawer from './LogDrawer.vue'
 import MovePanel from './MovePanel.vue'
 import NumberPad from './NumberPad.vue'
@@ -101,12 +114,15 @@ import SheetDialog from './SheetDialog.vue'
 import WhyDrawer from './WhyDrawer.vue'
 import { useKeys } from './useKeys'
 import { useSetup } from './useSetup'
+import { useTake } from './useTake'
 
 const id = String(useRoute().params.id)
 const prefs = usePrefs()
 const { view, fault, cells, current, refused, waiting, busy, outbox, send, read, markBad, undo, choose } =
   useSetup(id)
 
+const { needle, gauge, readable, fault: takeFault, take } = useTake({ view, cells, current, read })
+const large = ref(false)
 const way = ref(0)
 const keysOpen = ref(false)
 const logOpen = ref(false)
@@ -137,6 +153,9 @@ useKeys({
   panel: panelRef,
   tray: trayRef,
   another: () => (way.value += 1),
+  take,
+  live: () => needle.value !== undefined,
+  large,
   choose,
   markBad,
   undo: () => void undo(),
@@ -146,7 +165,7 @@ useKeys({
 <style scoped>
 .setup {
   display: grid;
-  grid-template-rows: auto minmax(0, 1fr) auto auto;
+  grid-template-rows: auto minmax(0, 1fr) repeat(3, auto);
   min-height: 0;
 }
 .middle {

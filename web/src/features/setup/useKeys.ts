@@ -13,6 +13,11 @@ interface Page {
   panel: Ref<{ key: (name: string) => boolean } | undefined>
   tray: Ref<{ untouched: () => boolean; empty: () => boolean } | undefined>
   another: () => void
+  /** Take what the live needle shows; false when there is none. */
+  take: () => boolean
+  /** Is there a live needle, and its large picture? */
+  live: () => boolean
+  large: Ref<boolean>
   choose: (index: number) => void
   markBad: () => void
   undo: () => void
@@ -70,6 +75,11 @@ export function useKeys(page: Page): void {
       ...((page.view.value?.panels.length ?? 0) > 1 ? { d: page.another } : {}),
     }
     if (page.panel.value?.key(key)) return true
+    if (page.live()) {
+      if (key === ' ') return page.take()
+      mine.g = () => (page.large.value = true)
+      mine.s = () => (prefs.bySelf = !prefs.bySelf)
+    }
     const found = mine[key.toLowerCase()]
     found?.()
     return found !== undefined

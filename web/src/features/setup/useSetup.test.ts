@@ -15,6 +15,7 @@ const cell = (n: number, more: Partial<Schemas['Cell']> = {}): Schemas['Cell'] =
   short: `Jaw ${n}`,
   reads: 'needle',
   at: [],
+  slot: '',
   closing: false,
   state: 'open',
   reading_id: null,

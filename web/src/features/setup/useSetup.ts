@@ -106,15 +106,16 @@ export function useSetup(id: string) {
     for (const body of bodies) void outbox.put(id, body, prefs.author)
   }
 
-  /** Put what was typed into the current cell; moves on to the next open one. */
-  async function read(text: string): Promise<void> {
+  /** Put what was typed, or came from a live indicator, into the current cell; moves on to the next open one. */
+  async function read(text: string, live?: Schemas['Live']): Promise<void> {
     const here = cells.value[current.value]
     if (!here || !tray.value) return
     const typed = { text, unit: prefs.unit }
+    const from = live ? { live } : {}
     if (here.waiting) await outbox.drop(here.waiting.event.id)
     if (here.cell.reading_id) {
       if (text !== here.cell.typed || prefs.unit !== here.cell.typed_unit) {
-        send({ type: 'reading_corrected', reading_id: here.cell.reading_id, typed })
+        send({ type: 'reading_corrected', reading_id: here.cell.reading_id, typed, ...from })
       }
     } else {
       send({
@@ -123,6 +124,7 @@ export function useSetup(id: string) {
         station_id: here.cell.station_id,
         typed,
         closing: here.cell.closing,
+        ...from,
       })
     }
     chosen.value = undefined

@@ -15,6 +15,7 @@
         :key="field.name"
         :field="field"
         :model-value="typed[field.name] ?? field.start"
+        :from="field.kind === 'gauge' ? gauges : undefined"
         :error="fault(`typed.${field.name}`)"
         @update:model-value="typed[field.name] = $event"
       />
@@ -41,6 +42,8 @@ interface Props {
   id: string
   /** The thing as it is, if it is there already. */
   item: Schemas['ItemOut'] | undefined
+  /** The Shop’s indicators, where one is asked for. */
+  gauges: Schemas['ItemOut'][]
 }
 const props = defineProps<Props>()
 const emit = defineEmits<{ close: [] }>()

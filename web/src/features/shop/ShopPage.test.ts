@@ -62,7 +62,7 @@ beforeEach(() => {
     if (request.method === 'PUT') sent = await request.json()
     if (request.method === 'PUT' && refusal) return refusal
     if (pathname === '/api/shop/forms') return Response.json(forms)
-    return Response.json({ machines: [], holders: [chuck], gauges: [], stock: [] })
+    return Response.json({ machines: [], holders: [chuck], gauges: [], stock: [], wires: [] })
   })
 })
 afterEach(() => {

@@ -31,12 +31,14 @@
       :key="editing.id"
       :shelf="editing.form"
       :item="editing.item"
+      :gauges="data?.gauges ?? []"
       @close="close"
     >
       <p v-if="editing.item?.remembers.length" class="memory">
         <RichText :parts="editing.item.remembers" :resolution-mm="FINE_MM" />
         <button class="button" type="button" @click="forget(editing.id)">Forget all that</button>
       </p>
+      <WireLines v-if="editing.form.shelf === 'wires' && editing.item" :id="editing.id" @gone="close" />
       <ul v-if="editing.item?.found.length" class="found" aria-label="Found to hold">
         <li v-for="one in editing.item.found" :key="one.at">
           <b>{{ formatDate(one.at) }}</b> <RichText :parts="one.told" :resolution-mm="FINE_MM" />
@@ -55,6 +57,7 @@ import { formatDate } from '../../shared/format'
 import { useLatest } from '../../shared/useLatest'
 import ItemDialog from './ItemDialog.vue'
 import WholeShop from './WholeShop.vue'
+import WireLines from './WireLines.vue'
 
 type Form = Schemas['ShelfForm']
 type Item = Schemas['ItemOut']
@@ -87,7 +90,7 @@ function close(): void {
 <style scoped>
 .shop {
   display: grid;
-  grid-template-columns: repeat(4, minmax(0, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(215px, 1fr));
   gap: 24px;
   align-content: start;
   padding: 22px 28px;

@@ -1,0 +1,105 @@
+"""Live indicators over HTTP: what they show, a reading taken and refused, and what is typed about them."""
+
+from __future__ import annotations
+
+import json
+import threading
+import time
+from collections.abc import Iterator
+from typing import Any
+from uuid import uuid4
+
+import pytest
+
+from tests.api.test_bad_input import is_problem
+from velvet_hand.instruments.simulated import Server
+
+
+@pytest.fixture
+def indicator(client: Any) -> Iterator[tuple[str, Server]]:
+    """A live indicator that stands at 0.0123 mm, in the Shop as that of the fine lever."""
+    server = Server(lambda _now: 0.0123)
+    wire_id = f"wire-{uuid4().hex[:6]}"
+    kept(client, wire_id, port=f"socket://127.0.0.1:{server.bind('127.0.0.1', 0)}")
+    threading.Thread(target=server.run, daemon=True).start()
+    yield wire_id, server
+    client.delete(f"/api/live/{wire_id}")
+    server.trouble = "gone"
+    server.listening.close()
+
+
+def kept(client: Any, wire_id: str, **typed: str) -> Any:
+    body = {
+        "kind": "stream",
+        "name": f"Live {wire_id}",
+        "typed": {"gauge": "lever-fine", "pattern": r"(?P<value>[-+][\d.]+) mm", **typed},
+    }
+    body["typed"] = {"unit": "mm", "turned": "no", "baud": "9600", **body["typed"]}  # type: ignore[dict-item]
+    return client.put(f"/api/shop/wires/{wire_id}", json=body)
+
+
+def now(client: Any, wire_id: str, state: str) -> dict[str, Any]:
+    """What it shows, once it is in that state."""
+    while True:
+        found: dict[str, Any] = client.get(f"/api/live/{wire_id}/lines").json["now"]
+        if found["state"] == state and (state != "live" or found["mm"] is not None):
+            return found
+        time.sleep(0.01)
+
+
+def test_a_reading_is_taken_with_its_line(client: Any, indicator: tuple[str, Server]) -> None:
+    wire_id, _ = indicator
+    now(client, wire_id, "live")
+    taken = client.post(f"/api/live/{wire_id}/take", json={})
+    assert taken.status_code == 200
+    assert taken.json["typed"] == {"text": "0.0123 mm", "unit": "mm"}
+    assert taken.json["live"]["raw"] == "+0.0123 mm"
+
+
+def test_nothing_is_taken_from_one_that_is_gone(client: Any, indicator: tuple[str, Server]) -> None:
+    wire_id, server = indicator
+    now(client, wire_id, "live")
+    server.trouble = "gone"
+    assert now(client, wire_id, "gone")["why"]
+    is_problem(client.post(f"/api/live/{wire_id}/take", json={}), 409, "not_live", "item_id")
+    is_problem(client.post("/api/live/nobody/take", json={}), 404, "unknown_thing", "item_id")
+
+
+def test_lines_stand_beside_what_they_were_taken_for(client: Any, indicator: tuple[str, Server]) -> None:
+    wire_id, server = indicator
+    server.trouble = "rubbish"
+    while not any(line["why"] for line in client.get(f"/api/live/{wire_id}/lines").json["lines"]):
+        time.sleep(0.01)
+    lines = client.get(f"/api/live/{wire_id}/lines").json["lines"]
+    assert all((line["mm"] is None) is bool(line["why"]) for line in lines)
+    listed = {w["id"]: w for w in client.get("/api/live").json["wires"]}
+    assert listed[wire_id]["gauge"] == "lever-fine"
+
+
+def test_needles_are_streamed(client: Any, indicator: tuple[str, Server]) -> None:
+    wire_id, _ = indicator
+    now(client, wire_id, "live")
+    answer = client.get(f"/api/live/stream?ids={wire_id}", buffered=False)
+    assert answer.content_type == "text/event-stream"
+    frame = next(iter(answer.response)).decode()
+    assert frame.startswith("event: needles\ndata: ")
+    shown = json.loads(frame.split("data: ", 1)[1])
+    assert (shown[0]["id"], shown[0]["mm"]) == (wire_id, 0.0123)
+    answer.close()
+    is_problem(client.get("/api/live/stream?ids=nobody"), 404, "unknown_thing", "item_id")
+
+
+@pytest.mark.parametrize(
+    ("field", "typed"),
+    [
+        ("typed.port", {"port": "file:///etc/passwd"}),
+        ("typed.pattern", {"port": "COM3", "pattern": "(("}),
+        ("typed.pattern", {"port": "COM3", "pattern": r"\d+"}),
+        ("typed.baud", {"port": "COM3", "baud": "12"}),
+        ("typed.unit", {"port": "COM3", "unit": "cubit"}),
+        ("typed.port", {"port": ""}),
+    ],
+)
+def test_what_cannot_be_reached_or_read_is_refused_at_its_field(client: Any, field: str, typed: dict[str, str]) -> None:
+    is_problem(kept(client, "wire-odd", **typed), 422, "field_invalid", field)
+    assert "wire-odd" not in {w["id"] for w in client.get("/api/live").json["wires"]}

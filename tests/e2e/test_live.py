@@ -1,0 +1,148 @@
+"""Whole set-ups without a number typed: the simulated indicator, its own program, and a hand that takes readings by one key."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+import time
+import zlib
+from collections.abc import Iterator
+from typing import Any
+from uuid import UUID
+
+import pytest
+
+from tests.e2e.axe import faults_of
+from tests.e2e.test_lathe import plan_by_keys
+from tests.support import Server
+from velvet_hand.demo import shelf
+from velvet_hand.instruments.simulated import PRESSED, Hidden
+from velvet_hand.store import setups
+
+#: What the needle shows, in mm; it stands there in thou.
+SHOWS = "(Number(document.querySelector('[data-part=live]').innerText.replace('\\u2212', '-')) * 0.0254)"
+
+
+@pytest.fixture
+def simulated(server: Server) -> Iterator[subprocess.Popen[str]]:
+    """The program, told to hurry; it has told the Shop where it is."""
+    command = [
+        sys.executable,
+        "-m",
+        "velvet_hand.instruments.simulated",
+        "--server",
+        server.url,
+        "--gauge",
+        shelf.LIVE.name,
+    ]
+    with subprocess.Popen(
+        [*command, "--port", "0", "--register", shelf.WIRE.id, "--haste", "40"],
+        stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True,
+    ) as made:  # fmt: skip
+        assert made.stdout is not None
+        assert "socket://" in made.stdout.readline()
+        yield made
+        made.kill()
+
+
+class ByTheNeedle:
+    """Looks at the screen and presses Space, Enter, plus and minus. What the needle will come to rest at is known from a twin of the
+    hidden machine, so that nothing has to wait for a time.
+    """
+
+    def __init__(self, page: Any, setup_id: str) -> None:
+        self.page, self.id = page, UUID(setup_id)
+        self.twin = Hidden(setups.events_of(self.id), zlib.crc32(setup_id.encode()))
+
+    def look(self) -> int:
+        events = setups.events_of(self.id)
+        assert self.twin.follow(events, time.monotonic())
+        return len(events)
+
+    def rest_at(self, mm: float) -> None:
+        self.page.wait_for_function(f"mm => Math.abs({SHOWS} - mm) < 0.0006", arg=mm)
+
+    def press(self, *keys: str) -> None:
+        """Press, and wait until that has been kept and shown."""
+        before = self.look()
+        for key in keys:
+            self.page.keyboard.press(key)
+        while self.look() == before:
+            self.page.wait_for_timeout(20)
+        arrived = "seq => Number(document.querySelector('.setup')?.dataset.seq ?? 0) >= seq"
+        self.page.wait_for_function(arrived, arg=self.twin.state.seq)
+        self.page.wait_for_function("() => !document.querySelector('[data-busy]')")
+
+    def step(self) -> bool:
+        """Do what the screen says; False at the last hold point."""
+        page = self.page
+        spot, aim, pressed = self.twin.asked
+        cautions = page.locator(".cautions input").count()
+        if pressed:
+            rest = self.twin.shown(spot)
+            away = PRESSED * shelf.LIVE.graduation_mm / 2
+            page.wait_for_function(f"([rest, away]) => Math.abs({SHOWS} - rest) > away", arg=[rest, away])
+            self.press("+" if page.evaluate(SHOWS) > rest else "-")
+        elif cautions:
+            if "Make safe" not in page.locator("[data-part=headline]").inner_text():
+                return False
+            self.press(*["Space"] * cautions, "Enter")
+        elif aim is not None and aim.aim_mm is not None:
+            page.get_by_text("At the aim.").wait_for()
+            self.press("Enter")
+        elif page.locator("[data-part=reading]").count() and self.twin.state.unread(self.twin.state.being_read):
+            self.rest_at(self.twin.shown(spot))
+            self.press("Space")
+        else:
+            self.press("Enter")
+        return True
+
+
+@pytest.mark.parametrize(
+    ("title", "size", "limit"),
+    [("Round work true in an independent", "40 mm", "0.03 mm"), ("Square a vise", "120 mm", "0.03 mm")],
+)
+def test_a_whole_set_up_is_done_without_a_number_typed(
+    page: Any, simulated: subprocess.Popen[str], title: str, size: str, limit: str
+) -> None:
+    held = {"Indicator": shelf.LIVE.name}
+    setup_id = plan_by_keys(page, title, f"Live, {title}", size, limit, held)
+    page.locator("[data-part=live]").wait_for()
+    person = ByTheNeedle(page, setup_id)
+    looked = False
+    while person.step():
+        if person.twin.state.passes and not looked:
+            assert faults_of(page) == []
+            looked = True
+    state = person.twin.state
+    assert state.verdict is not None
+    assert state.verdict.outcome == "holds"
+    readings = [e.body for e in state.effective if e.body.type == "reading_taken"]
+    assert readings
+    assert all(r.live is not None and r.live.raw.endswith("mm") for r in readings)
+
+
+def test_one_that_is_unplugged_is_shown_as_gone_and_gives_no_reading(
+    page: Any, simulated: subprocess.Popen[str]
+) -> None:
+    setup_id = plan_by_keys(
+        page, "Round work true in an independent", "Live, unplugged", "40 mm", "0.03 mm", {"Indicator": shelf.LIVE.name}
+    )
+    person = ByTheNeedle(page, setup_id)
+    page.locator("[data-part=live]").wait_for()
+    while not (page.locator("[data-part=reading]").count() and not page.locator(".cautions input").count()):
+        person.step()
+    assert simulated.stdin is not None
+    simulated.stdin.write("gone\n")
+    simulated.stdin.flush()
+    page.get_by_text("gone: ").wait_for()
+    page.keyboard.press("Space")
+    page.get_by_role("alert").filter(has_text="type what the needle shows").wait_for()
+    assert not person.twin.state.passes
+    assert faults_of(page) == []
+    page.keyboard.type("0 mm")
+    person.press("Enter")
+    assert len(person.twin.state.passes) == 1
+    simulated.stdin.write("back\n")
+    simulated.stdin.flush()
+    page.locator(".live .state", has_text="still").wait_for()

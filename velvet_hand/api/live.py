@@ -1,0 +1,179 @@
+"""Live indicators: what they show now, a stream of it, and a reading taken from one."""
+
+from __future__ import annotations
+
+import json
+import time
+from collections.abc import Iterator, Sequence
+from datetime import datetime
+from typing import Any
+
+from flask import Response, current_app
+from flask_openapi3 import APIBlueprint
+from pydantic import BaseModel, Field
+
+from velvet_hand.core.errors import NotNow
+from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.live.still import STILL_PART
+from velvet_hand.core.live.wire import FARTHEST_MM, Wire
+from velvet_hand.core.setup.events import Live
+from velvet_hand.core.units import Typed
+from velvet_hand.instruments.hub import Wires
+from velvet_hand.instruments.link import Link, Now, State
+from velvet_hand.store import shop
+
+from .errors import documented, problem
+from .schemas import In, ItemPath, Out, SavedOut
+from .setups import _answer
+
+bp = APIBlueprint("live", __name__, url_prefix="/api/live", abp_responses=documented(422))
+#: So many frames a second, and at least one in so many though nothing changed.
+RATE_HZ, IDLE = 25, 6
+
+
+class NowOut(Out):
+    """What a live indicator shows: ``state`` says whether ``mm`` is of now; ``still`` when it did not move for half a second."""
+
+    id: str
+    name: str
+    gauge: str
+    state: State
+    why: str
+    mm: float | None
+    still: bool
+    age_s: float | None
+
+
+class LiveOut(Out):
+    """Every live indicator of the shop."""
+
+    wires: list[NowOut]
+
+
+class LineOut(Out):
+    """A line as it came, and what it was taken for."""
+
+    number: int
+    at: datetime
+    raw: str
+    mm: float | None
+    why: str
+
+
+class LinesOut(Out):
+    """The last lines, the latest first, and what it shows."""
+
+    now: NowOut
+    lines: list[LineOut]
+
+
+class TakeIn(In):
+    """Nothing but that it is wanted."""
+
+
+class LiveReadingOut(Out):
+    """A reading to send: what is typed, and where it came from."""
+
+    typed: Typed
+    live: Live
+
+
+class WiresQuery(BaseModel):
+    """Which live indicators, with commas between."""
+
+    ids: str = Field(max_length=400)
+
+
+def _wires() -> Wires:
+    found: Wires = current_app.extensions["wires"]
+    return found
+
+
+def _link(wire_id: str) -> Link:
+    return _wires().link(shop.get(Wire, wire_id, "item_id"))
+
+
+def _graduations() -> dict[str, float]:
+    return {g.id: g.graduation_mm for g in shop.all_of(Gauge)}
+
+
+def _now(wire: Wire, now: Now, graduation_mm: float) -> NowOut:
+    still = now.sd_mm is not None and now.sd_mm < STILL_PART * graduation_mm
+    return NowOut(
+        id=wire.id, name=wire.name, gauge=wire.gauge, state=now.state, why=now.why, mm=now.mm, still=still, age_s=now.age_s
+    )  # fmt: skip
+
+
+@bp.get("", summary="Every live indicator and what it shows", responses={200: LiveOut})
+def everything() -> Response:
+    """Looking opens its port."""
+    graduations = _graduations()
+    found = [_now(wire, _wires().link(wire).now(), graduations.get(wire.gauge, 0.001)) for wire in shop.all_of(Wire)]
+    return _answer(LiveOut(wires=found))
+
+
+@bp.get("/<item_id>/lines", summary="Its last lines as they came", responses={200: LinesOut, **documented(404)})
+def lines(path: ItemPath) -> Response:
+    """Beside what each was taken for."""
+    link = _link(path.item_id)
+    graduation = _graduations().get(link.wire.gauge, 0.001)
+    rows = [LineOut(number=r.number, at=r.at, raw=r.raw, mm=r.mm, why=r.why) for r in link.lines()]
+    return _answer(LinesOut(now=_now(link.wire, link.now(), graduation), lines=rows))
+
+
+@bp.post("/<item_id>/take", summary="Take a reading", responses={200: LiveReadingOut, **documented(404, 409)})
+def take(path: ItemPath, body: TakeIn) -> Response:
+    """What it shows now, to be sent as a reading; refused when nothing comes from it."""
+    link = _link(path.item_id)
+    now = link.now()
+    if now.state != "live" or now.mm is None or now.at is None:
+        why = f"{link.wire.name}: {now.why or 'nothing has come yet'}."
+        raise NotNow("not_live", why, "Look at its cable and switch; or type what the needle shows.", "item_id")
+    live = Live(gauge=link.wire.gauge, raw=now.raw, at=now.at, still_mm=now.sd_mm)
+    return _answer(LiveReadingOut(typed=Typed(text=_typed(now.mm, link.wire), unit="mm"), live=live))
+
+
+def _typed(mm: float, wire: Wire) -> str:
+    """A value as somebody would type it; at the end of its travel it is past the end, for nobody knows how far."""
+    travel = next((g.travel_mm for g in shop.all_of(Gauge) if g.id == wire.gauge), FARTHEST_MM)
+    if abs(mm) >= travel * (1 - 1e-6):
+        return "+off" if mm > 0 else "-off"
+    text = f"{mm:.6f}".rstrip("0").rstrip(".")
+    return f"{'0' if text == '-0' else text} mm"
+
+
+@bp.delete("/<item_id>", summary="Take a live indicator away", responses={200: SavedOut, **documented(404)})
+def remove(path: ItemPath) -> Response:
+    """Its readings stay."""
+    shop.get(Wire, path.item_id, "item_id")
+    shop.remove_wire(path.item_id)
+    _wires().drop(path.item_id)
+    return _answer(SavedOut(id=path.item_id))
+
+
+@bp.get("/stream", summary="Follow needles", responses=documented(404, 503))
+def stream(query: WiresQuery) -> Response:
+    """Server-sent events named ``needles``: what each shows, at least twenty times a second while it moves."""
+    wires, graduations = _wires(), _graduations()
+    links = [_link(one) for one in query.ids.split(",") if one.strip()][:8]
+    if not wires.watch():
+        return problem(503, "busy", "Too many screens follow needles.", "Close one, or type what the needle shows.")
+    current_app.extensions["database"].close()  # a stream must not sit on a pooled connection
+    response = Response(_frames(links, graduations), content_type="text/event-stream")
+    response.call_on_close(wires.leave)
+    response.headers["Cache-Control"] = "no-store"
+    return response
+
+
+def _frames(links: Sequence[Link], graduations: dict[str, float]) -> Iterator[str]:
+    sent: list[tuple[Any, ...]] = []
+    idle, due = IDLE, time.monotonic()
+    while True:
+        shown = [_now(link.wire, link.now(), graduations.get(link.wire.gauge, 0.001)) for link in links]
+        looks = [(n.state, n.mm, n.still) for n in shown]
+        idle += 1
+        if looks != sent or idle >= IDLE:
+            sent, idle = looks, 0
+            yield f"event: needles\ndata: {json.dumps([n.model_dump() for n in shown])}\n\n"
+        due = max(due + 1 / RATE_HZ, time.monotonic() - 1 / RATE_HZ)
+        time.sleep(max(due - time.monotonic(), 0.0))

@@ -1,0 +1,1 @@
+"""What a digital indicator sends, understood: lines, stillness, extremes."""

@@ -1,0 +1,187 @@
+"""One live indicator: a thread that reads its port, keeps what came last, and comes back by itself."""
+
+from __future__ import annotations
+
+import threading
+import time
+from collections import deque
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Any, Literal
+
+import serial
+
+from velvet_hand.core.live.still import Stillness
+from velvet_hand.core.live.wire import LONGEST, Wire, understand
+
+#: Nothing came for so long (s): what stands there is old.
+STALE_S = 0.5
+#: So long it waits before it tries its port again (s), longer each time.
+AGAIN_S, AGAIN_MOST_S = 0.2, 1.0
+#: At most so much is read at once, and so many of its lines are looked at: the last of a flood.
+CHUNK, LINES = 4096, 60
+#: So many lines are kept to be looked at.
+KEPT = 30
+State = Literal["opening", "live", "stale", "gone"]
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """A line as it came, when, and what it was taken for."""
+
+    number: int
+    at: datetime
+    raw: str
+    mm: float | None
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class Now:
+    """What an indicator shows: its state, and why where something is wrong; the last value understood, its line, how old it is, and how
+    still the needle was.
+    """
+
+    state: State
+    why: str
+    mm: float | None
+    raw: str
+    at: datetime | None
+    age_s: float | None
+    sd_mm: float | None
+    number: int
+
+
+class Link:
+    """Reads ``wire`` until it is stopped. ``clock`` counts seconds, and never back."""
+
+    def __init__(self, wire: Wire, clock: Callable[[], float] = time.monotonic) -> None:
+        self.wire, self._clock = wire, clock
+        self._lock = threading.Lock()
+        self._over = threading.Event()
+        self._state: State = "opening"
+        self._why = ""
+        self._value: tuple[float, float, str, datetime] | None = None  # clock, mm, raw, at
+        self._number = 0
+        self._still = Stillness()
+        self._lines: deque[Line] = deque(maxlen=KEPT)
+        self._rest = b""
+        self._whole = False
+        self._thread = threading.Thread(target=self._run, name=f"wire {wire.id}", daemon=True)
+
+    def start(self) -> Link:
+        """Begin to read."""
+        self._thread.start()
+        return self
+
+    def stop(self) -> None:
+        """Let go of the port."""
+        self._over.set()
+        self._thread.join(timeout=2.0)
+
+    # -- what it shows ---------------------------------------------------------------------------------
+
+    def now(self) -> Now:
+        """What it shows now. A value that is too old is told as old, whatever the port says."""
+        with self._lock:
+            value, state, why = self._value, self._state, self._why
+            age = None if value is None else self._clock() - value[0]
+            if state == "live" and (age is None or age > STALE_S):
+                state = "stale"
+                why = why or ("nothing comes" if age is None else "nothing has come for a while")
+            sd = self._still.sd_mm if state == "live" else None
+            return Now(
+                state=state, why=why, mm=value[1] if value else None, raw=value[2] if value else "",
+                at=value[3] if value else None, age_s=age, sd_mm=sd, number=self._number,
+            )  # fmt: skip
+
+    def lines(self) -> tuple[Line, ...]:
+        """The last lines, the latest first."""
+        with self._lock:
+            return tuple(reversed(self._lines))
+
+    # -- the thread ------------------------------------------------------------------------------------
+
+    def _run(self) -> None:
+        again = AGAIN_S
+        while not self._over.is_set():
+            try:
+                port = serial.serial_for_url(self.wire.port, baudrate=self.wire.baud, timeout=0.02, write_timeout=0.5)
+            except (serial.SerialException, ValueError, OSError) as bad:
+                self._lost(_words(bad))
+                self._over.wait(again)
+                again = min(2 * again, AGAIN_MOST_S)
+                continue
+            again = AGAIN_S
+            self._opened()
+            try:
+                with port:
+                    self._read(port)
+            except (serial.SerialException, OSError) as bad:
+                self._lost(_words(bad))
+                self._over.wait(AGAIN_S)
+
+    def _read(self, port: Any) -> None:
+        asked = 0.0
+        while not self._over.is_set():
+            if self.wire.kind == "request" and self._clock() - asked >= self.wire.every_ms / 1000:
+                port.write(self.wire.asks)
+                asked = self._clock()
+            if data := port.read(CHUNK):  # what has come within the port's 20 ms
+                self.take(data)
+
+    def _opened(self) -> None:
+        with self._lock:
+            self._state, self._why, self._rest = "live", "", b""
+            self._whole = self.wire.kind == "request"  # who sends by itself may be in the middle of a line
+            self._still.clear()
+
+    def _lost(self, why: str) -> None:
+        with self._lock:
+            self._state, self._why = "gone", why
+            self._still.clear()
+
+    def take(self, data: bytes) -> None:
+        """What came; lines end with a return or a new line. Half a line waits for its rest."""
+        self._rest += data
+        *lines, self._rest = self._rest.replace(b"\r", b"\n").split(b"\n")
+        endless = len(self._rest) > 2 * LONGEST
+        if endless:  # it is told as what it is; what comes before the next end belongs to it
+            lines.append(self._rest)
+            self._rest = b""
+        for raw in [line for line in lines if line.strip()][-LINES:]:
+            if self._whole:
+                self._line(raw)
+            self._whole = True
+        self._whole = self._whole and not endless
+
+    def _line(self, raw: bytes) -> None:
+        shown = "".join(c if c.isprintable() else "·" for c in raw.decode("ascii", "replace"))[: LONGEST + 1]
+        found, at = understand(self.wire, shown), datetime.now(UTC)
+        with self._lock:
+            self._number += 1
+            self._lines.append(Line(self._number, at, shown, found.mm, found.why))
+            if found.mm is None:
+                self._why = f"{found.why}: {shown[:40]}"
+                return
+            self._why = ""
+            self._value = (self._clock(), found.mm, shown, at)
+            self._still.add(self._clock(), found.mm)
+
+
+def _words(bad: Exception) -> str:
+    said = str(bad)
+    for sign, words in (
+        ("Permission", "this port may not be opened by who runs the server"),
+        ("busy", "something else has this port"),
+        ("in use", "something else has this port"),
+        ("No such file", "there is no such port"),
+        ("could not open", "nothing answers there"),
+        ("refused", "nothing answers there"),
+        ("disconnected", "it was unplugged"),
+        ("closed", "it was unplugged"),
+    ):
+        if sign in said:
+            return words
+    return "the port does not work"

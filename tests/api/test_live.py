@@ -56,6 +56,45 @@ def test_a_reading_is_taken_with_its_line(client: Any, indicator: tuple[str, Ser
     assert taken.json["live"]["raw"] == "+0.0123 mm"
 
 
+@pytest.mark.parametrize(
+    ("mm", "typed"), [(-0.0001, "0 mm"), (0.0126, "0.0126 mm"), (0.9, "+off"), (-0.9, "-off"), (-0.0127, "-0.0127 mm")]
+)
+def test_what_is_typed_for_it_is_what_can_be_read(
+    client: Any, indicator: tuple[str, Server], mm: float, typed: str
+) -> None:
+    """Less than a fifth of a graduation is noise, and the end of the travel (0.25 mm) is past it."""
+    wire_id, server = indicator
+    server.needle = lambda _now: mm
+    while now(client, wire_id, "live")["mm"] != mm:
+        time.sleep(0.01)
+    answer = client.post(f"/api/live/{wire_id}/take", json={}).json
+    assert answer["typed"]["text"] == typed
+    assert answer["live"]["raw"].startswith(f"{mm:+.4f}")
+
+
+def test_an_extreme_is_taken_only_after_it_turned_back_from_both_sides(
+    client: Any, indicator: tuple[str, Server]
+) -> None:
+    wire_id, server = indicator
+    now(client, wire_id, "live")
+    assert client.post(f"/api/live/{wire_id}/peak", json={"side": "high"}).json["now"]["side"] == "high"
+    is_problem(client.post(f"/api/live/{wire_id}/take", json={}), 409, "not_live", "item_id")
+
+    def run_to(mm: float) -> None:
+        server.needle = lambda _now: mm
+        while now(client, wire_id, "live")["mm"] != mm:
+            time.sleep(0.01)
+
+    for mm in (0.0, 0.05, 0.0, 0.056, 0.0):
+        run_to(mm)
+    taken = client.post(f"/api/live/{wire_id}/take", json={}).json
+    assert float(taken["typed"]["text"].removesuffix(" mm")) == pytest.approx(0.053, abs=0.0003)
+    assert taken["live"]["still_mm"] == pytest.approx(0.006)
+    is_problem(client.post(f"/api/live/{wire_id}/take", json={}), 409, "not_live", "item_id")  # the next one anew
+    assert client.post(f"/api/live/{wire_id}/peak", json={"side": None}).json["now"]["side"] is None
+    is_problem(client.post(f"/api/live/{wire_id}/peak", json={"side": "up"}), 422, "field_invalid", "side")
+
+
 def test_nothing_is_taken_from_one_that_is_gone(client: Any, indicator: tuple[str, Server]) -> None:
     wire_id, server = indicator
     now(client, wire_id, "live")

@@ -125,6 +125,19 @@ def test_the_log_goes_out_as_csv_and_json(client: Any) -> None:
     assert events[-1]["body"]["typed"] == {"text": "1.5", "unit": "thou"}
 
 
+def test_a_set_up_is_shown_as_it_stood_then(client: Any) -> None:
+    mine = proved(client, "drum, gone through")
+    total = client.get(f"/api/setups/{mine}/at/1").json["total"]
+    first, last = (client.get(f"/api/setups/{mine}/at/{n}").json for n in (1, total))
+    assert first["view"]["seq"] == 1
+    assert first["next"] is not None
+    assert last["view"] == client.get(f"/api/setups/{mine}").json
+    assert (last["next"], last["next_at"]) == (None, None)
+    assert client.get(f"/api/setups/{mine}/at/{total + 5}").json["view"]["seq"] == total
+    assert client.get(f"/api/setups/{mine}/at/0").status_code == 422
+    assert client.get(f"/api/setups/{uuid4()}/at/1").status_code == 404
+
+
 def test_a_stream_tells_of_an_event_within_a_second(client: Any) -> None:
     setup_id = at_the_first_reading(client)
     answer = client.get(f"/api/setups/{setup_id}/stream")

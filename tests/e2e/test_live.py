@@ -67,11 +67,25 @@ class ByTheNeedle:
         before = self.look()
         for key in keys:
             self.page.keyboard.press(key)
+        self.kept(before)
+
+    def kept(self, before: int) -> None:
+        """Something more has been kept, and is shown."""
         while self.look() == before:
             self.page.wait_for_timeout(20)
         arrived = "seq => Number(document.querySelector('.setup')?.dataset.seq ?? 0) >= seq"
         self.page.wait_for_function(arrived, arg=self.twin.state.seq)
         self.page.wait_for_function("() => !document.querySelector('[data-busy]')")
+
+    def take(self) -> None:
+        """Space, until a reading is taken: on a busy machine a needle may be old for a moment, and is refused then."""
+        before = self.look()
+        while True:
+            with self.page.expect_response(lambda answer: answer.url.endswith("/take")) as got:
+                self.page.keyboard.press("Space")
+            if got.value.ok:
+                break
+        self.kept(before)
 
     def step(self) -> bool:
         """Do what the screen says; False at the last hold point."""
@@ -92,7 +106,7 @@ class ByTheNeedle:
             self.press("Enter")
         elif page.locator("[data-part=reading]").count() and self.twin.state.unread(self.twin.state.being_read):
             self.rest_at(self.twin.shown(spot))
-            self.press("Space")
+            self.take()
         else:
             self.press("Enter")
         return True

@@ -14,7 +14,7 @@ from pydantic import BaseModel, Field
 
 from velvet_hand.core.errors import NotNow
 from velvet_hand.core.gauge import Gauge
-from velvet_hand.core.live.still import STILL_PART
+from velvet_hand.core.live.still import STILL_PART, Side
 from velvet_hand.core.live.wire import FARTHEST_MM, Wire
 from velvet_hand.core.setup.events import Live
 from velvet_hand.core.units import Typed
@@ -29,6 +29,8 @@ from .setups import _answer
 bp = APIBlueprint("live", __name__, url_prefix="/api/live", abp_responses=documented(422))
 #: So many frames a second, and at least one in so many though nothing changed.
 RATE_HZ, IDLE = 25, 6
+#: A needle that came back by so many graduations has turned.
+BACK = 2
 
 
 class NowOut(Out):
@@ -42,6 +44,8 @@ class NowOut(Out):
     mm: float | None
     still: bool
     age_s: float | None
+    side: Side | None
+    crests: list[float]
 
 
 class LiveOut(Out):
@@ -68,7 +72,13 @@ class LinesOut(Out):
 
 
 class TakeIn(In):
-    """Nothing but that it is wanted."""
+    """What the needle shows now; or, while an extreme is looked for, that."""
+
+
+class PeakIn(In):
+    """Which extreme is looked for; none: what the needle shows."""
+
+    side: Side | None
 
 
 class LiveReadingOut(Out):
@@ -100,7 +110,8 @@ def _graduations() -> dict[str, float]:
 def _now(wire: Wire, now: Now, graduation_mm: float) -> NowOut:
     still = now.sd_mm is not None and now.sd_mm < STILL_PART * graduation_mm
     return NowOut(
-        id=wire.id, name=wire.name, gauge=wire.gauge, state=now.state, why=now.why, mm=now.mm, still=still, age_s=now.age_s
+        id=wire.id, name=wire.name, gauge=wire.gauge, state=now.state, why=now.why, mm=now.mm, still=still, age_s=now.age_s,
+        side=now.side, crests=list(now.crests),
     )  # fmt: skip
 
 
@@ -121,6 +132,15 @@ def lines(path: ItemPath) -> Response:
     return _answer(LinesOut(now=_now(link.wire, link.now(), graduation), lines=rows))
 
 
+@bp.post("/<item_id>/peak", summary="Look for an extreme", responses={200: LinesOut, **documented(404)})
+def peak(path: ItemPath, body: PeakIn) -> Response:
+    """Over a rod or a ball: the highest (or lowest), kept only after the needle turned back by two graduations; once from each side."""
+    link = _link(path.item_id)
+    graduation = _graduations().get(link.wire.gauge, 0.001)
+    link.look_for(body.side, BACK * graduation)
+    return _answer(LinesOut(now=_now(link.wire, link.now(), graduation), lines=[]))
+
+
 @bp.post("/<item_id>/take", summary="Take a reading", responses={200: LiveReadingOut, **documented(404, 409)})
 def take(path: ItemPath, body: TakeIn) -> Response:
     """What it shows now, to be sent as a reading; refused when nothing comes from it."""
@@ -129,16 +149,29 @@ def take(path: ItemPath, body: TakeIn) -> Response:
     if now.state != "live" or now.mm is None or now.at is None:
         why = f"{link.wire.name}: {now.why or 'nothing has come yet'}."
         raise NotNow("not_live", why, "Look at its cable and switch; or type what the needle shows.", "item_id")
-    live = Live(gauge=link.wire.gauge, raw=now.raw, at=now.at, still_mm=now.sd_mm)
-    return _answer(LiveReadingOut(typed=Typed(text=_typed(now.mm, link.wire), unit="mm"), live=live))
+    mm, apart = now.mm, now.sd_mm
+    if now.side is not None:
+        if len(now.crests) < 2:
+            passed = "only once" if now.crests else "not yet"
+            raise NotNow(
+                "not_live",
+                f"It has turned back {passed}.",
+                "Run over it and back: the extreme counts from both sides.",
+                "item_id",
+            )
+        mm, apart = sum(now.crests[-2:]) / 2, abs(now.crests[-1] - now.crests[-2])
+        link.look_for(now.side, BACK * _graduations().get(link.wire.gauge, 0.001))
+    live = Live(gauge=link.wire.gauge, raw=now.raw, at=now.at, still_mm=apart)
+    return _answer(LiveReadingOut(typed=Typed(text=_typed(mm, link.wire), unit="mm"), live=live))
 
 
 def _typed(mm: float, wire: Wire) -> str:
     """A value as somebody would type it; at the end of its travel it is past the end, for nobody knows how far."""
-    travel = next((g.travel_mm for g in shop.all_of(Gauge) if g.id == wire.gauge), FARTHEST_MM)
-    if abs(mm) >= travel * (1 - 1e-6):
+    gauge = next((g for g in shop.all_of(Gauge) if g.id == wire.gauge), None)
+    if abs(mm) >= (gauge.travel_mm if gauge else FARTHEST_MM) * (1 - 1e-6):
         return "+off" if mm > 0 else "-off"
-    text = f"{mm:.6f}".rstrip("0").rstrip(".")
+    finest = gauge.resolution_mm if gauge else 0.0  # less than anybody reads is nothing; its line is kept as it came
+    text = f"{mm if abs(mm) >= finest else 0.0:.6f}".rstrip("0").rstrip(".")
     return f"{'0' if text == '-0' else text} mm"
 
 
@@ -170,7 +203,7 @@ def _frames(links: Sequence[Link], graduations: dict[str, float]) -> Iterator[st
     idle, due = IDLE, time.monotonic()
     while True:
         shown = [_now(link.wire, link.now(), graduations.get(link.wire.gauge, 0.001)) for link in links]
-        looks = [(n.state, n.mm, n.still) for n in shown]
+        looks = [(n.state, n.mm, n.still, n.side, len(n.crests)) for n in shown]
         idle += 1
         if looks != sent or idle >= IDLE:
             sent, idle = looks, 0

@@ -17,7 +17,7 @@ from velvet_hand.core.gauge import Carrier, ReadTo, Surface, View
 from velvet_hand.core.plan.asks import Asks, Needs
 from velvet_hand.core.plan.base import Finish, School
 from velvet_hand.core.quantity import LimitKind
-from velvet_hand.core.setup.events import ClientBody
+from velvet_hand.core.setup.events import ClientBody, LogLine
 from velvet_hand.core.shelves import ShelfForm, ShelfId
 from velvet_hand.core.shop import Machine
 from velvet_hand.core.told import Caveat
@@ -153,6 +153,24 @@ class SetupPath(BaseModel):
     """A set-up in a path."""
 
     setup_id: UUID
+
+
+class ThenPath(SetupPath):
+    """A set-up after its first so many events."""
+
+    seq: int = Field(ge=1, le=100_000)
+
+
+class ReplayOut(Out):
+    """A set-up as it stood after an event of its ``total``: what was ``done`` then, and what came ``next``."""
+
+    view: SetupView
+    total: int
+    opened_at: datetime
+    at: datetime
+    done: LogLine
+    next: LogLine | None
+    next_at: datetime | None
 
 
 class ItemPath(BaseModel):

@@ -32,7 +32,20 @@ from velvet_hand.store import jobs, past, shop
 from velvet_hand.store import setups as store
 
 from .errors import documented, problem
-from .schemas import EventIn, EventOut, LimitIn, OpenIn, PartIn, PlanIn, PlanOut, SetupPath, SheetIn, SheetOut
+from .schemas import (
+    EventIn,
+    EventOut,
+    LimitIn,
+    OpenIn,
+    PartIn,
+    PlanIn,
+    PlanOut,
+    ReplayOut,
+    SetupPath,
+    SheetIn,
+    SheetOut,
+    ThenPath,
+)
 
 bp = APIBlueprint("setups", __name__, url_prefix="/api", abp_responses=documented(422))
 
@@ -142,6 +155,25 @@ def get_record(path: SetupPath) -> Response:
     """What the view of a long set-up leaves out."""
     kept = store.read(path.setup_id)
     return _answer(desk.record(kept.events, kept.state))
+
+
+@bp.get(
+    "/setups/<setup_id>/at/<int:seq>",
+    summary="A set-up as it stood then",
+    responses={200: ReplayOut, **documented(404)},
+)
+def get_at(path: ThenPath) -> Response:
+    """After its first ``seq`` events, with what was done last and what was done next."""
+    events = store.events_of(path.setup_id)
+    then = events[: min(path.seq, len(events))]
+    log = desk.log_of(events, desk.load(events))
+    return _answer(
+        ReplayOut(
+            view=desk.show(then, str(path.setup_id)), total=len(events), at=then[-1].at, opened_at=events[0].at,
+            done=log[len(then) - 1], next=log[len(then)] if len(then) < len(events) else None,
+            next_at=events[len(then)].at if len(then) < len(events) else None,
+        )
+    )  # fmt: skip
 
 
 @bp.get(

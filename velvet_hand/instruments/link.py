@@ -12,7 +12,7 @@ from typing import Any, Literal
 
 import serial
 
-from velvet_hand.core.live.still import Stillness
+from velvet_hand.core.live.still import Peak, Side, Stillness
 from velvet_hand.core.live.wire import LONGEST, Wire, understand
 
 #: Nothing came for so long (s): what stands there is old.
@@ -40,7 +40,7 @@ class Line:
 @dataclass(frozen=True, slots=True)
 class Now:
     """What an indicator shows: its state, and why where something is wrong; the last value understood, its line, how old it is, and how
-    still the needle was.
+    still the needle was; the ``crests`` of the ``side`` that is looked for, each kept after the needle turned back.
     """
 
     state: State
@@ -51,6 +51,8 @@ class Now:
     age_s: float | None
     sd_mm: float | None
     number: int
+    crests: tuple[float, ...] = ()
+    side: Side | None = None
 
 
 class Link:
@@ -65,6 +67,7 @@ class Link:
         self._value: tuple[float, float, str, datetime] | None = None  # clock, mm, raw, at
         self._number = 0
         self._still = Stillness()
+        self._peak: Peak | None = None
         self._lines: deque[Line] = deque(maxlen=KEPT)
         self._rest = b""
         self._whole = False
@@ -94,7 +97,13 @@ class Link:
             return Now(
                 state=state, why=why, mm=value[1] if value else None, raw=value[2] if value else "",
                 at=value[3] if value else None, age_s=age, sd_mm=sd, number=self._number,
+                crests=tuple(self._peak.crests) if self._peak else (), side=self._peak.side if self._peak else None,
             )  # fmt: skip
+
+    def look_for(self, side: Side | None, back_mm: float) -> None:
+        """From now on the highest or the lowest over a rod or a ball, kept when it has turned back by ``back_mm``; None: no more."""
+        with self._lock:
+            self._peak = Peak(back_mm, side) if side else None
 
     def lines(self) -> tuple[Line, ...]:
         """The last lines, the latest first."""
@@ -141,6 +150,8 @@ class Link:
         with self._lock:
             self._state, self._why = "gone", why
             self._still.clear()
+            if self._peak is not None:  # what was not seen may have been higher
+                self._peak = Peak(self._peak.back_mm, self._peak.side)
 
     def take(self, data: bytes) -> None:
         """What came; lines end with a return or a new line. Half a line waits for its rest."""
@@ -168,6 +179,8 @@ class Link:
             self._why = ""
             self._value = (self._clock(), found.mm, shown, at)
             self._still.add(self._clock(), found.mm)
+            if self._peak is not None:
+                self._peak.add(found.mm)
 
 
 def _words(bad: Exception) -> str:

@@ -292,6 +292,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/live/{item_id}/peak": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look for an extreme
+         * @description Over a rod or a ball: the highest (or lowest), kept only after the needle turned back by two graduations; once from each side.
+         */
+        post: operations["live_peak__item_id__peak_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/live/{item_id}/take": {
         parameters: {
             query?: never;
@@ -564,6 +584,26 @@ export interface paths {
          * @description As it was typed. Send it with ``again`` set to this set-up: its first pass is then held against how this was left.
          */
         get: operations["setups_get_again_setups__setup_id__again_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setups/{setup_id}/at/{seq}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A set-up as it stood then
+         * @description After its first ``seq`` events, with what was done last and what was done next.
+         */
+        get: operations["setups_get_at_setups__setup_id__at__int_seq__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2288,6 +2328,8 @@ export interface components {
         NowOut: {
             /** Age S */
             age_s: number | null;
+            /** Crests */
+            crests: number[];
             /** Gauge */
             gauge: string;
             /** Id */
@@ -2296,6 +2338,8 @@ export interface components {
             mm: number | null;
             /** Name */
             name: string;
+            /** Side */
+            side: ("high" | "low") | null;
             /**
              * State
              * @enum {string}
@@ -2562,6 +2606,14 @@ export interface components {
             status: "done" | "now" | "ahead";
             /** Title */
             title: string;
+        };
+        /**
+         * PeakIn
+         * @description Which extreme is looked for; none: what the needle shows.
+         */
+        PeakIn: {
+            /** Side */
+            side: ("high" | "low") | null;
         };
         /**
          * PhotoOut
@@ -3014,6 +3066,29 @@ export interface components {
              */
             type: "reading_taken";
             typed: components["schemas"]["Typed"];
+        };
+        /**
+         * ReplayOut
+         * @description A set-up as it stood after an event of its ``total``: what was ``done`` then, and what came ``next``.
+         */
+        ReplayOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            done: components["schemas"]["LogLine"];
+            next: components["schemas"]["LogLine"] | null;
+            /** Next At */
+            next_at: string | null;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Total */
+            total: number;
+            view: components["schemas"]["SetupView"];
         };
         /**
          * Row
@@ -3873,7 +3948,7 @@ export interface components {
         };
         /**
          * TakeIn
-         * @description Nothing but that it is wanted.
+         * @description What the needle shows now; or, while an extreme is looked for, that.
          */
         TakeIn: Record<string, never>;
         /**
@@ -4700,6 +4775,50 @@ export interface operations {
             };
         };
     };
+    live_peak__item_id__peak_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PeakIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinesOut"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     live_take__item_id__take_post: {
         parameters: {
             query?: never;
@@ -5232,6 +5351,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanIn"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setups_get_at_setups__setup_id__at__int_seq__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: string;
+                seq: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplayOut"];
                 };
             };
             /** @description Not here */

@@ -12,6 +12,11 @@ export const router = createRouter({
       component: () => import('../features/setup').then((m) => m.SetupPage),
     },
     {
+      path: '/replay/:id',
+      name: 'replay',
+      component: () => import('../features/setup').then((m) => m.ReplayPage),
+    },
+    {
       path: '/logbook',
       name: 'logbook',
       component: () => import('../features/logbook').then((m) => m.LogbookPage),

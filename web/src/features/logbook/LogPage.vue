@@ -27,6 +27,7 @@
       <nav class="ways" aria-label="This set-up">
         <RouterLink v-if="view.standing" class="button" :to="`/set-up/${view.id}`">Go on</RouterLink>
         <RouterLink class="button" :to="`/plan?again=${view.id}`">Same again</RouterLink>
+        <RouterLink class="button" :to="`/replay/${view.id}`">Step by step</RouterLink>
         <RouterLink class="button" :to="`/compare?a=${view.id}`">Compare</RouterLink>
         <a class="button" :href="`/api/setups/${view.id}/log.csv`" download>CSV</a>
         <a v-if="view.passes.length" class="button" :href="`/api/setups/${view.id}/readings.csv`" download

@@ -15,6 +15,8 @@ const needle = (more: Partial<Needle> = {}): Needle => ({
   mm: 0.02,
   still: true,
   age_s: 0.01,
+  side: null,
+  crests: [],
   ...more,
 })
 
@@ -56,6 +58,14 @@ describe('a live needle', () => {
     expect(view.find('.live').classes()).toContain('gone')
     expect(view.text()).toContain('gone: it was unplugged')
     expect(view.text()).not.toContain('to the aim')
+  })
+  it('keeps an extreme from both sides, and says how far they are apart', async () => {
+    const view = shown(needle({ side: 'high' }))
+    expect(view.text()).toContain('run over it and back')
+    await view.setProps({ needle: needle({ side: 'high', crests: [0.02] }) })
+    expect(view.text()).toContain('+0.020 mm: now back over it')
+    await view.setProps({ needle: needle({ side: 'high', crests: [0.02, 0.022] }) })
+    expect(view.text()).toContain('+0.021 mm, apart 0.002 mm')
   })
   it('shows nothing where nothing has come', () => {
     expect(

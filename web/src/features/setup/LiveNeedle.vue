@@ -16,6 +16,9 @@
       <button class="button" type="button" :disabled="!readable" @click="emit('take')">
         Take <kbd>Space</kbd>
       </button>
+      <button class="button" type="button" :aria-pressed="needle.side !== null" @click="emit('peak')">
+        {{ needle.side ? PEAKS[needle.side] : 'Peak' }} <kbd>V</kbd>
+      </button>
       <button class="button" type="button" :aria-pressed="prefs.bySelf" @click="prefs.bySelf = !prefs.bySelf">
         By itself <kbd>S</kbd>
       </button>
@@ -83,13 +86,22 @@ interface Props {
   say: string
 }
 const props = defineProps<Props>()
-const emit = defineEmits<{ take: [] }>()
+const emit = defineEmits<{ take: []; peak: [] }>()
 const large = defineModel<boolean>({ required: true })
 const prefs = usePrefs()
 const sheet = ref<HTMLElement>()
 
 const live = computed(() => props.needle.state === 'live' && props.needle.mm !== null)
+/** What is looked for over a rod or a ball. */
+const PEAKS = { high: 'Highest', low: 'Lowest' }
 const stateWord = computed(() => {
+  const side = props.needle.side
+  if (side && props.needle.state === 'live') {
+    const [one, other] = props.needle.crests.slice(-2)
+    if (one === undefined) return `${PEAKS[side].toLowerCase()}: run over it and back`
+    if (other === undefined) return `${formatLength(one, prefs.unit, props.res, true)}: now back over it`
+    return `${formatLength((one + other) / 2, prefs.unit, props.res, true)}, apart ${formatLength(Math.abs(one - other), prefs.unit, props.res)}`
+  }
   if (props.needle.state === 'live') return props.needle.still ? 'still' : 'moving'
   return { opening: 'looking for it', stale: `old: ${props.needle.why}`, gone: `gone: ${props.needle.why}` }[
     props.needle.state

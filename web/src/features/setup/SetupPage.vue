@@ -48,6 +48,7 @@
       :fault="takeFault"
       :say="cells[current]?.cell.label ?? ''"
       @take="take"
+      @peak="peak"
     />
     <div class="below">
       <ReadingTray
@@ -121,7 +122,7 @@ const prefs = usePrefs()
 const { view, fault, cells, current, refused, waiting, busy, outbox, send, read, markBad, undo, choose } =
   useSetup(id)
 
-const { needle, gauge, readable, fault: takeFault, take } = useTake({ view, cells, current, read })
+const { needle, gauge, readable, fault: takeFault, take, peak } = useTake({ view, cells, current, read })
 const large = ref(false)
 const way = ref(0)
 const keysOpen = ref(false)
@@ -154,6 +155,7 @@ useKeys({
   tray: trayRef,
   another: () => (way.value += 1),
   take,
+  peak: () => void peak(),
   live: () => needle.value !== undefined,
   large,
   choose,

@@ -15,6 +15,8 @@ interface Page {
   another: () => void
   /** Take what the live needle shows; false when there is none. */
   take: () => boolean
+  /** Look for an extreme over a rod or a ball, or no more. */
+  peak: () => void
   /** Is there a live needle, and its large picture? */
   live: () => boolean
   large: Ref<boolean>
@@ -78,6 +80,7 @@ export function useKeys(page: Page): void {
     if (page.live()) {
       if (key === ' ') return page.take()
       mine.g = () => (page.large.value = true)
+      mine.v = page.peak
       mine.s = () => (prefs.bySelf = !prefs.bySelf)
     }
     const found = mine[key.toLowerCase()]

@@ -41,6 +41,21 @@ export function useTake(page: Page) {
     return true
   }
 
+  /** Over a rod or a ball: the highest, then the lowest, then again what the needle shows. */
+  async function peak(): Promise<void> {
+    const one = needle.value
+    if (!one) return
+    const side = one.side === null ? 'high' : one.side === 'high' ? 'low' : null
+    try {
+      await ask(
+        api.POST('/api/live/{item_id}/peak', { params: { path: { item_id: one.id } }, body: { side } }),
+      )
+      fault.value = ''
+    } catch (error) {
+      fault.value = complaintOf(error).detail
+    }
+  }
+
   async function keep(id: string): Promise<void> {
     busy.value = true
     try {
@@ -74,12 +89,12 @@ export function useTake(page: Page) {
     () => needle.value?.still,
     (still) => {
       if (still === false) moved.value = true
-      else if (still && moved.value && prefs.bySelf) take()
+      else if (still && moved.value && prefs.bySelf && !needle.value?.side) take()
     },
   )
   watch(
     () => needle.value?.state,
     (state) => state === 'live' && (fault.value = ''),
   )
-  return { needle, gauge, readable, fault, take }
+  return { needle, gauge, readable, fault, take, peak }
 }

@@ -40,6 +40,10 @@ def planned(page: Any, part: str, limit: str) -> None:
 
 def to_the_first_reading(page: Any) -> None:
     page.keyboard.press("Control+Enter")
+    to_the_first_reading_here(page)
+
+
+def to_the_first_reading_here(page: Any) -> None:
     page.locator("[data-part=headline]", has_text="Make safe").wait_for()
     for key in "12345":
         page.keyboard.press(key)
@@ -112,6 +116,30 @@ def take_all(browser: Any, base: str) -> None:
     shot(dark, "bore-dark")
 
 
+def take_live(browser: Any, base: str) -> None:
+    """The set-up that waits for the simulated indicator, by one key up to its first move; and one gone through step by step."""
+    page = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=base, locale="en-GB").new_page()
+    page.goto("/logbook?words=Cam+follower")
+    page.get_by_role("textbox", name="Look for any word").fill("Cam follower")
+    page.get_by_role("link", name="Cam follower, live needle").click()
+    page.get_by_role("link", name="Go on").click()
+    to_the_first_reading_here(page)
+    while not page.locator("[data-part=aim]").count():
+        page.wait_for_timeout(1800)  # the hand at the simulated machine turns the chuck
+        page.keyboard.press("Space")
+        page.wait_for_timeout(400)
+    page.wait_for_timeout(2600)
+    shot(page, "live")
+    page.goto("/logbook")
+    page.get_by_role("textbox", name="Look for any word").fill("Side lay spindle")
+    page.get_by_role("link", name="Side lay spindle", exact=True).click()
+    page.get_by_role("link", name="Step by step").click()
+    page.locator(".replay").wait_for()
+    page.get_by_role("slider").fill("14")
+    page.locator(".replay[data-seq='14']").wait_for()
+    shot(page, "replay")
+
+
 def at_its_first_move(procedure_id: str, sample: Sample) -> str:
     """The sample once more, left standing where the first move (or the finding) is on the screen; its set-up's id."""
     operator = worked.start(sample, worked.plan_of(procedure_id, sample, date.today()))
@@ -145,6 +173,7 @@ def main() -> None:
         )
         base = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8300"
         take_all(browser, base)
+        take_live(browser, base)
         database = db.connect(os.environ["VELVET_DATABASE_URL"])
         with database.connection_context():
             take_worked(browser, base)

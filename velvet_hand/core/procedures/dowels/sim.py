@@ -66,6 +66,6 @@ def machine(plan: DowelPlan, rng: np.random.Generator) -> SimulatedDowels:
 SAMPLES = (
     Sample(
         part="Drive housing bore", size="80 mm", limit="0.06 mm", machine="wren", holder="drive-housing", gauge="lever-fine",
-        stock="offset-dowels", days_ago=2.5, author="Tamsin", seed=30, choices={"span_mm": 190.0}, picture="dowels",
+        stock="offset-dowels", days_ago=2.5, author="Tamsin", seed=30, choices={"span_mm": 190.0},
     ),
 )  # fmt: skip

@@ -86,7 +86,7 @@ def machine(plan: MachinePlan, rng: np.random.Generator) -> SimulatedMachine:
 SAMPLES = (
     Sample(
         part="Test bar 20", size="20 mm", limit="0.02 mm", machine="heron", holder="heron-head", gauge="lever-micron",
-        unit="mm", days_ago=6.8, author="Ode", seed=70, picture="machine",
+        unit="mm", days_ago=6.8, author="Ode", seed=70,
     ),
     Sample(
         part="Test bar 20, after the gibs", size="20 mm", limit="0.02 mm", machine="heron", holder="heron-head",

@@ -44,6 +44,12 @@ def fields_of(procedure: str, sample: Sample) -> dict[str, str]:
     return typed
 
 
+#: Nothing that was entered is on its way: no key is dropped, and no field is about to be filled anew.
+QUIET = "() => !document.querySelector('[data-busy]') && !document.querySelector('.cell.waits')"
+#: What follows from the last change has been drawn: the field of the next spot has the focus.
+DRAWN = "() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done))))"
+
+
 class AtTheScreen(Operator):
     """Follows the advice by keys; the simulated machine answers. What is shown is what the store says."""
 
@@ -72,7 +78,8 @@ class AtTheScreen(Operator):
         self.page.wait_for_function("() => !document.querySelector('.cell.waits')")
         arrived = "seq => Number(document.querySelector('.setup')?.dataset.seq ?? 0) >= seq"
         self.page.wait_for_function(arrived, arg=self.events[-1].seq)
-        self.page.wait_for_function("() => !document.querySelector('[data-busy]')")  # a key is not dropped any more
+        self.page.wait_for_function(QUIET)
+        self.page.evaluate(DRAWN)
         self.state = desk.load(self.events)
 
     def _follow(self, panel: Panel) -> None:

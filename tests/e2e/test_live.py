@@ -95,8 +95,11 @@ class ByTheNeedle:
         if pressed:
             rest = self.twin.shown(spot)
             away = PRESSED * shelf.LIVE.graduation_mm / 2
-            page.wait_for_function(f"([rest, away]) => Math.abs({SHOWS} - rest) > away", arg=[rest, away])
-            self.press("+" if page.evaluate(SHOWS) > rest else "-")
+            went = page.wait_for_function(
+                f"([rest, away]) => Math.abs({SHOWS} - rest) > away && ({SHOWS} > rest ? 'plus' : 'minus')",
+                arg=[rest, away],
+            )
+            self.press("+" if went.json_value() == "plus" else "-")
         elif cautions:
             if "Make safe" not in page.locator("[data-part=headline]").inner_text():
                 return False
@@ -146,6 +149,19 @@ def test_one_that_is_unplugged_is_shown_as_gone_and_gives_no_reading(
     page.locator("[data-part=live]").wait_for()
     while not (page.locator("[data-part=reading]").count() and not page.locator(".cautions input").count()):
         person.step()
+    for wide, high in ((1024, 768), (768, 1024), (1280, 800)):
+        page.set_viewport_size({"width": wide, "height": high})
+        assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
+        for button in page.locator(".live button").all():
+            box = button.bounding_box()
+            assert box["x"] + box["width"] <= wide
+            assert box["y"] + box["height"] <= high
+            assert box["height"] >= 48
+    page.keyboard.press("g")
+    large = page.get_by_role("dialog", name="The needle, large")
+    assert large.locator(".huge").evaluate("one => parseFloat(getComputedStyle(one).fontSize)") >= 150
+    page.keyboard.press("Escape")
+    large.wait_for(state="detached")
     assert simulated.stdin is not None
     simulated.stdin.write("gone\n")
     simulated.stdin.flush()

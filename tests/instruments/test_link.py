@@ -134,6 +134,8 @@ def test_one_link_serves_all_who_watch_and_is_made_anew_when_the_wire_changes(se
     port = server.bind("127.0.0.1", 0)
     threading.Thread(target=server.run, daemon=True).start()
     wires, mine = Wires(2), wire(port=f"socket://127.0.0.1:{port}")
+    assert wires.now(mine).state == "opening"  # nobody looks yet: its port is not opened
+    assert not wires._links
     assert wires.link(mine) is wires.link(Wire.model_validate(mine.model_dump()))
     other = wires.link(mine.model_copy(update={"turned": True}))
     assert other is not wires.link(mine)

@@ -117,9 +117,9 @@ def _now(wire: Wire, now: Now, graduation_mm: float) -> NowOut:
 
 @bp.get("", summary="Every live indicator and what it shows", responses={200: LiveOut})
 def everything() -> Response:
-    """Looking opens its port."""
+    """Of those that no screen looks at nothing is known; their ports stay shut."""
     graduations = _graduations()
-    found = [_now(wire, _wires().link(wire).now(), graduations.get(wire.gauge, 0.001)) for wire in shop.all_of(Wire)]
+    found = [_now(wire, _wires().now(wire), graduations.get(wire.gauge, 0.001)) for wire in shop.all_of(Wire)]
     return _answer(LiveOut(wires=found))
 
 

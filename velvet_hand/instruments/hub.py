@@ -6,7 +6,10 @@ import threading
 
 from velvet_hand.core.live.wire import Wire
 
-from .link import Link
+from .link import Link, Now
+
+#: What a wire shows that nobody looks at.
+NOBODY = Now(state="opening", why="", mm=None, raw="", at=None, age_s=None, sd_mm=None, number=0)
 
 
 class Wires:
@@ -26,6 +29,12 @@ class Wires:
                     found.stop()
                 found = self._links[wire.id] = Link(wire).start()
             return found
+
+    def now(self, wire: Wire) -> Now:
+        """What a wire shows, if somebody looks at it; nobody’s port is opened for it."""
+        with self._lock:
+            found = self._links.get(wire.id)
+        return found.now() if found is not None and found.wire == wire else NOBODY
 
     def watch(self) -> bool:
         """A place for one more screen that follows the needles; False when there is none. Give it back with ``leave``."""

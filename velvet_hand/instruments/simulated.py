@@ -29,7 +29,7 @@ from velvet_hand.core.desk.panel import AimBox
 from velvet_hand.core.procedures.registry import machine
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.state import State
-from velvet_hand.core.sim.body import Body
+from velvet_hand.core.sim.body import Body, Jammed, WrongWay
 
 #: Lines a second; how fast a hand brings the next spot under the stylus (part of the way in a second); its trembling (graduations).
 RATE_HZ, HASTE, TREMBLE = 50.0, 6.0, 0.02
@@ -61,7 +61,8 @@ class Hidden:
         for event in state.effective[len(self.done) :]:
             match event.body:
                 case ev.MoveDone() if event.shown is not None:
-                    self.body.do(event.shown)
+                    with suppress(WrongWay, Jammed):  # a hand does not go on where the needle runs away from the aim
+                        self.body.do(event.shown)
                 case ev.ZeroSet():
                     self.body.zero(self.state.station(event.body.station_id))
                 case ev.Tightened():

@@ -221,7 +221,7 @@ export interface paths {
         };
         /**
          * Every live indicator and what it shows
-         * @description Looking opens its port.
+         * @description Of those that no screen looks at nothing is known; their ports stay shut.
          */
         get: operations["live_everything_get"];
         put?: never;

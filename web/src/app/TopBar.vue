@@ -167,6 +167,9 @@ nav a.on {
   cursor: pointer;
 }
 @media (max-width: 900px) {
+  .units label {
+    padding: 0 8px;
+  }
   .mark span {
     display: none;
   }

@@ -15,7 +15,7 @@ from ...quantity import Quantity
 from ...setup.state import State
 from ...wording import Bit, Text, length, strong, text
 from .plan import TailstockPlan
-from .reading import QUILL_TOP, SIDE, TOP, TURNS, TailstockReading
+from .reading import QUILL_TOP, TOP, TailstockReading
 
 #: So often it is shimmed; what is then left is what shims can do.
 SHIMS_MOST = 3
@@ -132,12 +132,8 @@ class TailstockMoves(TailstockReading, ABC):
         return sum(found) / len(found) if found else 0.0
 
     def _at(self, state: State[TailstockPlan], number: int) -> float | None:
-        if number > len(state.passes):
-            return None
-        keys = [SIDE + turn for turn, _ in TURNS] if state.plan.by == "bar" else [SIDE]
-        looks = [self.line(state, state.passes[number - 1], key) for key in keys]
-        rises = [look.fit.mm for look in looks if look is not None and look.fit is not None]
-        return sum(rises) / len(rises) if len(rises) == len(keys) else None
+        found = self.rises(state, state.passes[number - 1], "side") if number <= len(state.passes) else None
+        return found[0] if found else None
 
     def slide(self, state: State[TailstockPlan], number: int) -> Move | None:
         """The set-over screws, until the needle at the bar’s last place stands at its aim."""

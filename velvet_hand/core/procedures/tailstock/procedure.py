@@ -23,7 +23,7 @@ from ...told import Caveat, Figure, Row, Solution
 from ...wording import Text, length, plain, strong, text
 from .moves import TailstockMoves
 from .plan import TailstockPlan
-from .reading import OVER, QUILL_SIDE, QUILL_TOP, SIDE, TOP, Stands
+from .reading import OVER, QUILL_SIDE, QUILL_TOP, SIDE, Stands
 
 
 class Tailstock(TailstockMoves):
@@ -222,22 +222,17 @@ class Tailstock(TailstockMoves):
 
     def figures(self, state: State[TailstockPlan], one: Pass) -> Row:
         """See ``Procedure``."""
-        rise, high = self._at(state, one.number), self._top_in(state, one)
+        rise, top = self._at(state, one.number), self.rises(state, one, "top") if state.plan.by == "bar" else None
         line = Row(number=one.number, purpose=one.purpose)
         if rise is None:
             return line
         plan = state.plan
         main = Quantity(kind=plan.limit.kind, mm=abs(rise), over_mm=plan.between_mm).over(plan.limit_length_mm)
-        beside = (Quantity(kind="height", mm=abs(high)),) if high is not None else ()
+        beside = (Quantity(kind="height", mm=abs(top[0])),) if top is not None else ()
         judged = self.judge(state) if state.open_pass is one or one.number == len(state.passes) else None
         outcome = judged.outcome if judged is not None else None
         changes = {"main": main, "beside": beside, "toward": text(self._way(plan, rise)), "outcome": outcome}
         return line.model_copy(update=changes)
-
-    def _top_in(self, state: State[TailstockPlan], one: Pass) -> float | None:
-        looks = [self.line(state, one, key) for key in (TOP, TOP + OVER)]
-        rises = [k.fit.mm for k in looks if k is not None and k.fit is not None]
-        return sum(rises) / 2 if len(rises) == 2 else None
 
     def heads(self, plan: TailstockPlan) -> tuple[str, str, str]:
         """See ``Procedure``."""

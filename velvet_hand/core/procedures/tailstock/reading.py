@@ -89,16 +89,21 @@ class TailstockReading(Procedure[TailstockPlan], ABC):
         look = found.look(state, one)
         return look if look.complete and look.line is not None else None
 
-    def stands(self, state: State[TailstockPlan], way: Way) -> Stands | None:
-        """How it stands one way, as it was read last; what was read before the last shim says nothing any more."""
+    def rises(self, state: State[TailstockPlan], one: Pass, way: Way) -> tuple[float, tuple[LineLook, ...]] | None:
+        """What a pass says of one way: off at the center’s point by the mean of its lines, and those; None until all are whole."""
         head = SIDE if way == "side" else TOP
         keys = (head, head + OVER) if state.plan.by == "bar" else (head,)
+        looks = tuple(k for k in (self.line(state, one, key) for key in keys) if k is not None)
+        found = [k.fit.mm for k in looks if k.fit is not None]
+        return (sum(found) / len(found), looks) if len(found) == len(keys) else None
+
+    def stands(self, state: State[TailstockPlan], way: Way) -> Stands | None:
+        """How it stands one way, as it was read last; what was read before the last shim says nothing any more."""
         for one in reversed(state.passes):
-            looks = tuple(self.line(state, one, key) for key in keys)
-            rises = [look.fit.mm for look in looks if look is not None and look.fit is not None]
-            if len(rises) == len(keys):
-                mean = sum(rises) / len(rises)
-                return Stands(mean, rises[0] - mean, tuple(k for k in looks if k is not None), one.number)
+            if (found := self.rises(state, one, way)) is not None:
+                mean, looks = found
+                first = looks[0].fit
+                return Stands(mean, first.mm - mean if first else 0.0, looks, one.number)
             if any(isinstance(m, Shim) for m in state.moved_in(one.number)):
                 return None
         return None

@@ -84,6 +84,6 @@ def machine(plan: TramPlan, rng: np.random.Generator) -> SimulatedHead:
 SAMPLES = (
     Sample(
         part="Head after the heavy cut", size="220 mm", limit="0.06 mm", machine="heron", holder="heron-head",
-        gauge="lever-half", days_ago=1.2, author="Ode", seed=41, choices={"pivot_y_mm": 260.0}, picture="tram",
+        gauge="lever-half", days_ago=1.2, author="Ode", seed=41, choices={"pivot_y_mm": 260.0},
     ),
 )  # fmt: skip

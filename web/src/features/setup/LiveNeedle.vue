@@ -230,10 +230,28 @@ onBeforeUnmount(() => hum(undefined))
 .ways .button[aria-pressed='true'] {
   background: var(--plum-wash);
 }
+@media (max-width: 1200px) {
+  .live .ways kbd {
+    display: none;
+  }
+  .live svg {
+    width: 140px;
+  }
+  .state {
+    max-width: 150px;
+  }
+}
 @media (max-width: 1000px) {
   .live {
     flex-wrap: wrap;
     gap: 4px 12px;
+  }
+  .live .words {
+    flex-basis: 160px;
+  }
+  .live .ways {
+    flex-basis: 100%;
+    flex-wrap: wrap;
   }
 }
 .large {

@@ -1,7 +1,7 @@
 <template>
   <section class="readings" aria-label="Readings">
     <p v-if="ringWords" class="ring label">{{ ringWords }}</p>
-    <div class="cells" :class="{ many, wide }">
+    <div class="cells" :class="{ many, wide, long }">
       <TrayCellView
         v-for="{ item, index } in shownCells"
         :key="`${item.cell.station_id}${item.cell.closing}`"
@@ -19,7 +19,7 @@
     </div>
     <p v-if="problem" class="fault" role="alert">{{ problem.detail }} {{ problem.fix }}</p>
     <p v-else-if="!active" class="soft small">Readings are taken in “Read &amp; correct” and “Prove”.</p>
-    <p v-else class="soft small help">
+    <p v-else-if="!live" class="soft small help">
       Pass {{ passNo }}: type {{ whatToType }}, Enter moves on. <b>X</b> bad spot,
       <template v-if="!many"><b>+off</b> or <b>-off</b> past the end, <b>U</b> undo, </template><b>?</b> all
       keys.
@@ -49,10 +49,14 @@ interface Props {
   aim: Schemas['AimBox'] | null
   /** The finest step worth showing, mm. */
   res: number
+  /** A live needle is there, and says itself how a reading is taken. */
+  live?: boolean
 }
-const props = defineProps<Props>()
+const props = withDefaults(defineProps<Props>(), { live: false })
 const emit = defineEmits<{ read: [text: string]; choose: [index: number] }>()
 const prefs = usePrefs()
+/** So many figures fit in large letters. */
+const LONG = 6
 const typed = ref('')
 const shownRefs = ref<InstanceType<typeof TrayCellView>[]>()
 /** The ring that is being read; work that is read on several has one row of cells at a time. */
@@ -68,6 +72,10 @@ const wide = computed(
     shownCells.value.some(
       (one) => one.item.cell.short.length > 10 || one.item.cell.note.length > 0 || aimAt(one.item) !== null,
     ),
+)
+/** Readings with many figures are all written smaller, so that they are alike. */
+const long = computed(() =>
+  shownCells.value.some((one) => shownIn(one.item, prefs.unit, props.res).length > LONG),
 )
 const whatToType = computed(() => {
   const unit = unitWord(prefs.unit)
@@ -159,6 +167,9 @@ defineExpose({ press, untouched, empty })
   grid-auto-columns: minmax(0, 1fr);
   grid-auto-flow: column;
   gap: 8px;
+}
+.cells.long:not(.many) {
+  --value: var(--type-lead);
 }
 /* Six readings of five figures, or more, are as wide as their cells. */
 .cells:has(> :nth-child(6)) {

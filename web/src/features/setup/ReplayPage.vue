@@ -11,7 +11,7 @@
     </div>
     <section class="steps" aria-label="Step by step">
       <p class="visually-hidden" role="status">{{ said }}</p>
-      <div class="line">
+      <div class="play">
         <button class="button" type="button" :disabled="seq <= 1" @click="go(seq - 1)">
           Back <kbd>←</kbd>
         </button>
@@ -186,7 +186,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   background: var(--sheet);
   overflow-y: auto;
 }
-.line {
+.play {
   display: flex;
   flex-wrap: wrap;
   gap: 10px;

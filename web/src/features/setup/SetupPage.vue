@@ -50,7 +50,7 @@
       @take="take"
       @peak="peak"
     />
-    <div class="below">
+    <div class="below" :class="{ live: needle }">
       <ReadingTray
         ref="trayRef"
         :cells="cells"
@@ -59,6 +59,7 @@
         :pass-no="view.tray.pass_no"
         :aim="panel.aim"
         :res="view.resolution_mm"
+        :live="needle !== undefined"
         @read="read"
         @choose="choose"
       />
@@ -242,6 +243,9 @@ useKeys({
   border-top: 1px solid var(--rule);
   background: var(--sheet);
 }
+.below.live {
+  height: 146px;
+}
 .results {
   display: flex;
   flex-direction: column;
@@ -256,7 +260,8 @@ useKeys({
   padding: 60px 28px;
 }
 @media (max-width: 1000px) {
-  .below {
+  .below,
+  .below.live {
     grid-template-columns: 1fr;
     height: auto;
   }

@@ -2,10 +2,7 @@
   <component
     :is="now ? 'div' : 'button'"
     class="cell"
-    :class="[
-      item.cell.state,
-      { now, many, waits: item.waiting, long: shownIn(item, prefs.unit, res).length > LONG },
-    ]"
+    :class="[item.cell.state, { now, many, waits: item.waiting }]"
     :type="now ? undefined : 'button'"
     :disabled="now ? undefined : !active"
     :data-station="item.cell.label"
@@ -72,8 +69,6 @@ interface Props {
   res: number
 }
 defineProps<Props>()
-/** So many figures fit in large letters. */
-const LONG = 6
 const emit = defineEmits<{ enter: [event: KeyboardEvent]; choose: [] }>()
 /** What is typed into the cell of now. */
 const typed = defineModel<string>({ required: true })
@@ -144,9 +139,6 @@ defineExpose({ focus: () => field.value?.focus({ preventScroll: true }) })
   line-height: 1.05;
   overflow: hidden;
   text-overflow: ellipsis;
-}
-.long:not(.many) .value {
-  font-size: var(--type-lead);
 }
 input.value:focus-visible {
   outline: none;

@@ -148,7 +148,7 @@ function press(key: string): void {
 /** Nothing typed yet: the field is empty, or holds the reading as it was. */
 const untouched = (): boolean => typed.value === loaded
 const empty = (): boolean => typed.value === ''
-defineExpose({ press, untouched, empty })
+defineExpose({ press, untouched, empty, focus })
 </script>
 
 <style scoped>

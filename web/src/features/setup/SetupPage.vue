@@ -99,7 +99,7 @@
 </template>
 
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { usePrefs } from '../../shared/prefs'
 import PassTable from '../../shared/components/PassTable.vue'
@@ -125,6 +125,7 @@ const { view, fault, cells, current, refused, waiting, busy, outbox, send, read,
 
 const { needle, gauge, readable, fault: takeFault, take, peak } = useTake({ view, cells, current, read })
 const large = ref(false)
+watch(large, (open) => open || void nextTick(() => trayRef.value?.focus())) // what is typed next is a reading again
 const way = ref(0)
 const keysOpen = ref(false)
 const logOpen = ref(false)

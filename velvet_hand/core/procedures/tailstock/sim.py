@@ -39,14 +39,10 @@ class SimulatedTailstock(Body):
         high: bool,
     ) -> None:
         super().__init__(plan, hands, rng)
-        self.stock, self.point, self.lean, self.bow, self.high = plan, point, lean, bow, high
+        self.stock, self.point, self.lean, self.bow = plan, point, lean, bow
+        self.curable = not high  # one that stands high stays high
         self.feet = (0.0, 0.0)
         self.turned = 1.0
-
-    @property
-    def curable(self) -> bool:  # type: ignore[override]  # a tailstock that is too high stays so
-        """One that stands high stays high."""
-        return not self.high
 
     @property
     def raised(self) -> tuple[float, float]:

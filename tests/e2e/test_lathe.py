@@ -44,6 +44,8 @@ def fields_of(procedure: str, sample: Sample) -> dict[str, str]:
     return typed
 
 
+#: The event of that number, or a later one, stands on the screen.
+ARRIVED = "seq => Number(document.querySelector('.setup')?.dataset.seq ?? 0) >= seq"
 #: Nothing that was entered is on its way: no key is dropped, and no field is about to be filled anew.
 QUIET = "() => !document.querySelector('[data-busy]') && !document.querySelector('.cell.waits')"
 #: What follows from the last change has been drawn: the field of the next spot has the focus.
@@ -76,8 +78,7 @@ class AtTheScreen(Operator):
         else:
             raise AssertionError(f"after {keys} there are {len(self.events)} events, not {wanted}")
         self.page.wait_for_function("() => !document.querySelector('.cell.waits')")
-        arrived = "seq => Number(document.querySelector('.setup')?.dataset.seq ?? 0) >= seq"
-        self.page.wait_for_function(arrived, arg=self.events[-1].seq)
+        self.page.wait_for_function(ARRIVED, arg=self.events[-1].seq)
         self.page.wait_for_function(QUIET)
         self.page.evaluate(DRAWN)
         self.state = desk.load(self.events)

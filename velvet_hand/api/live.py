@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import time
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
@@ -14,7 +14,7 @@ from pydantic import BaseModel, Field
 
 from velvet_hand.core.errors import NotNow
 from velvet_hand.core.gauge import Gauge
-from velvet_hand.core.live.still import STILL_PART, Side
+from velvet_hand.core.live.still import Side, is_still
 from velvet_hand.core.live.wire import FARTHEST_MM, Wire
 from velvet_hand.core.setup.events import Live
 from velvet_hand.core.units import Typed
@@ -31,10 +31,21 @@ bp = APIBlueprint("live", __name__, url_prefix="/api/live", abp_responses=docume
 RATE_HZ, IDLE = 25, 6
 #: A needle that came back by so many graduations has turned.
 BACK = 2
+#: One graduation where nobody knows it.
+USUAL_MM = 0.001
+
+
+class BothOut(Out):
+    """An extreme by both ways over it, and how far those are apart."""
+
+    mm: float
+    apart_mm: float
 
 
 class NowOut(Out):
-    """What a live indicator shows: ``state`` says whether ``mm`` is of now; ``still`` when it did not move for half a second."""
+    """What a live indicator shows: ``state`` says whether ``mm`` is of now; ``still`` when it did not move for half a second; an
+    extreme counts when it was passed by ``both`` ways.
+    """
 
     id: str
     name: str
@@ -46,6 +57,7 @@ class NowOut(Out):
     age_s: float | None
     side: Side | None
     crests: list[float]
+    both: BothOut | None
 
 
 class LiveOut(Out):
@@ -103,23 +115,28 @@ def _link(wire_id: str) -> Link:
     return _wires().link(shop.get(Wire, wire_id, "item_id"))
 
 
-def _graduations() -> dict[str, float]:
-    return {g.id: g.graduation_mm for g in shop.all_of(Gauge)}
+def _gauges() -> dict[str, Gauge]:
+    return {g.id: g for g in shop.all_of(Gauge)}
 
 
-def _now(wire: Wire, now: Now, graduation_mm: float) -> NowOut:
-    still = now.sd_mm is not None and now.sd_mm < STILL_PART * graduation_mm
+def _graduation(wire: Wire, gauges: Mapping[str, Gauge]) -> float:
+    """One graduation of the indicator that it is; of one that is not in the Shop any more a usual one."""
+    return gauges[wire.gauge].graduation_mm if wire.gauge in gauges else USUAL_MM
+
+
+def _now(wire: Wire, now: Now, gauges: Mapping[str, Gauge]) -> NowOut:
     return NowOut(
-        id=wire.id, name=wire.name, gauge=wire.gauge, state=now.state, why=now.why, mm=now.mm, still=still, age_s=now.age_s,
-        side=now.side, crests=list(now.crests),
+        id=wire.id, name=wire.name, gauge=wire.gauge, state=now.state, why=now.why, mm=now.mm,
+        still=is_still(now.sd_mm, _graduation(wire, gauges)), age_s=now.age_s, side=now.side, crests=list(now.crests),
+        both=BothOut(mm=now.both[0], apart_mm=now.both[1]) if now.both else None,
     )  # fmt: skip
 
 
 @bp.get("", summary="Every live indicator and what it shows", responses={200: LiveOut})
 def everything() -> Response:
     """Of those that no screen looks at nothing is known; their ports stay shut."""
-    graduations = _graduations()
-    found = [_now(wire, _wires().now(wire), graduations.get(wire.gauge, 0.001)) for wire in shop.all_of(Wire)]
+    gauges = _gauges()
+    found = [_now(wire, _wires().now(wire), gauges) for wire in shop.all_of(Wire)]
     return _answer(LiveOut(wires=found))
 
 
@@ -127,18 +144,17 @@ def everything() -> Response:
 def lines(path: ItemPath) -> Response:
     """Beside what each was taken for."""
     link = _link(path.item_id)
-    graduation = _graduations().get(link.wire.gauge, 0.001)
     rows = [LineOut(number=r.number, at=r.at, raw=r.raw, mm=r.mm, why=r.why) for r in link.lines()]
-    return _answer(LinesOut(now=_now(link.wire, link.now(), graduation), lines=rows))
+    return _answer(LinesOut(now=_now(link.wire, link.now(), _gauges()), lines=rows))
 
 
 @bp.post("/<item_id>/peak", summary="Look for an extreme", responses={200: LinesOut, **documented(404)})
 def peak(path: ItemPath, body: PeakIn) -> Response:
     """Over a rod or a ball: the highest (or lowest), kept only after the needle turned back by two graduations; once from each side."""
     link = _link(path.item_id)
-    graduation = _graduations().get(link.wire.gauge, 0.001)
-    link.look_for(body.side, BACK * graduation)
-    return _answer(LinesOut(now=_now(link.wire, link.now(), graduation), lines=[]))
+    gauges = _gauges()
+    link.look_for(body.side, BACK * _graduation(link.wire, gauges))
+    return _answer(LinesOut(now=_now(link.wire, link.now(), gauges), lines=[]))
 
 
 @bp.post("/<item_id>/take", summary="Take a reading", responses={200: LiveReadingOut, **documented(404, 409)})
@@ -149,9 +165,9 @@ def take(path: ItemPath, body: TakeIn) -> Response:
     if now.state != "live" or now.mm is None or now.at is None:
         why = f"{link.wire.name}: {now.why or 'nothing has come yet'}."
         raise NotNow("not_live", why, "Look at its cable and switch; or type what the needle shows.", "item_id")
-    mm, apart = now.mm, now.sd_mm
+    mm, apart, gauges = now.mm, now.sd_mm, _gauges()
     if now.side is not None:
-        if len(now.crests) < 2:
+        if now.both is None:
             passed = "only once" if now.crests else "not yet"
             raise NotNow(
                 "not_live",
@@ -159,15 +175,14 @@ def take(path: ItemPath, body: TakeIn) -> Response:
                 "Run over it and back: the extreme counts from both sides.",
                 "item_id",
             )
-        mm, apart = sum(now.crests[-2:]) / 2, abs(now.crests[-1] - now.crests[-2])
-        link.look_for(now.side, BACK * _graduations().get(link.wire.gauge, 0.001))
+        mm, apart = now.both
+        link.look_for(now.side, BACK * _graduation(link.wire, gauges))
     live = Live(gauge=link.wire.gauge, raw=now.raw, at=now.at, still_mm=apart)
-    return _answer(LiveReadingOut(typed=Typed(text=_typed(mm, link.wire), unit="mm"), live=live))
+    return _answer(LiveReadingOut(typed=Typed(text=_typed(mm, gauges.get(link.wire.gauge)), unit="mm"), live=live))
 
 
-def _typed(mm: float, wire: Wire) -> str:
+def _typed(mm: float, gauge: Gauge | None) -> str:
     """A value as somebody would type it; at the end of its travel it is past the end, for nobody knows how far."""
-    gauge = next((g for g in shop.all_of(Gauge) if g.id == wire.gauge), None)
     if abs(mm) >= (gauge.travel_mm if gauge else FARTHEST_MM) * (1 - 1e-6):
         return "+off" if mm > 0 else "-off"
     finest = gauge.resolution_mm if gauge else 0.0  # less than anybody reads is nothing; its line is kept as it came
@@ -187,22 +202,22 @@ def remove(path: ItemPath) -> Response:
 @bp.get("/stream", summary="Follow needles", responses=documented(404, 503))
 def stream(query: WiresQuery) -> Response:
     """Server-sent events named ``needles``: what each shows, at least twenty times a second while it moves."""
-    wires, graduations = _wires(), _graduations()
+    wires, gauges = _wires(), _gauges()
     links = [_link(one) for one in query.ids.split(",") if one.strip()][:8]
     if not wires.watch():
         return problem(503, "busy", "Too many screens follow needles.", "Close one, or type what the needle shows.")
     current_app.extensions["database"].close()  # a stream must not sit on a pooled connection
-    response = Response(_frames(links, graduations), content_type="text/event-stream")
+    response = Response(_frames(links, gauges), content_type="text/event-stream")
     response.call_on_close(wires.leave)
     response.headers["Cache-Control"] = "no-store"
     return response
 
 
-def _frames(links: Sequence[Link], graduations: dict[str, float]) -> Iterator[str]:
+def _frames(links: Sequence[Link], gauges: Mapping[str, Gauge]) -> Iterator[str]:
     sent: list[tuple[Any, ...]] = []
     idle, due = IDLE, time.monotonic()
     while True:
-        shown = [_now(link.wire, link.now(), graduations.get(link.wire.gauge, 0.001)) for link in links]
+        shown = [_now(link.wire, link.now(), gauges) for link in links]
         looks = [(n.state, n.mm, n.still, n.side, len(n.crests)) for n in shown]
         idle += 1
         if looks != sent or idle >= IDLE:

@@ -39,11 +39,16 @@ def _as(content_type: str) -> dict[str | int, Any]:
     return {"200": {"description": "The paper", "content": {content_type: {"schema": {"type": "string"}}}}}
 
 
+def _size(unit: Unit) -> Size:
+    """Letter where a shop works in inches."""
+    return "letter" if unit in ("thou", "tenth") else "a4"
+
+
 def _paper(path: PaperPath, query: PaperQuery) -> tuple[Paper, str, Size]:
     """The paper, where its set-up is found, and the size of the sheet: Letter where the shop works in inches."""
     kept = store.read(path.setup_id)
     unit = query.unit or kept.state.plan.unit
-    size: Size = query.size or ("letter" if unit in ("thou", "tenth") else "a4")
+    size = query.size or _size(unit)
     made = (record if path.kind == "record" else sheet)(kept.events, kept.state, unit)
     return made, f"{request.host_url}logbook/{path.setup_id}", size
 
@@ -74,8 +79,8 @@ def paper_pdf(path: PaperPath, query: PaperQuery) -> Response:
 def plan_sheet(body: PlanIn) -> Response:
     """As a set-up's own sheet; nothing is kept."""
     state = opened(body)
-    size: Size = "letter" if body.unit in ("thou", "tenth") else "a4"
-    made = page.html(sheet(state.effective, state), f"{request.host_url}plan", size, f"{request.host_url}api/paper.css")
+    where = request.host_url
+    made = page.html(sheet(state.effective, state), f"{where}plan", _size(body.unit), f"{where}api/paper.css")
     return Response(made, content_type="text/html; charset=utf-8")
 
 

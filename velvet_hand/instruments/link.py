@@ -40,7 +40,8 @@ class Line:
 @dataclass(frozen=True, slots=True)
 class Now:
     """What an indicator shows: its state, and why where something is wrong; the last value understood, its line, how old it is, and how
-    still the needle was; the ``crests`` of the ``side`` that is looked for, each kept after the needle turned back.
+    still the needle was; the ``crests`` of the ``side`` that is looked for, each kept after the needle turned back, and
+    ``both`` of them (``Peak.both``).
     """
 
     state: State
@@ -52,6 +53,7 @@ class Now:
     sd_mm: float | None
     number: int
     crests: tuple[float, ...] = ()
+    both: tuple[float, float] | None = None
     side: Side | None = None
 
 
@@ -97,7 +99,8 @@ class Link:
             return Now(
                 state=state, why=why, mm=value[1] if value else None, raw=value[2] if value else "",
                 at=value[3] if value else None, age_s=age, sd_mm=sd, number=self._number,
-                crests=tuple(self._peak.crests) if self._peak else (), side=self._peak.side if self._peak else None,
+                crests=tuple(self._peak.crests) if self._peak else (), both=self._peak.both if self._peak else None,
+                side=self._peak.side if self._peak else None,
             )  # fmt: skip
 
     def look_for(self, side: Side | None, back_mm: float) -> None:

@@ -8,6 +8,7 @@ from datetime import date, datetime
 
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.advice.builder import OUTCOME_WORDS, verdict_text
+from velvet_hand.core.engine.procedure import Registered
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.path.steps import Step
 from velvet_hand.core.quantity import KIND_WORDS, Quantity
@@ -111,19 +112,14 @@ def _gauge(gauge: Gauge, on: date, write: _Writer) -> str:
     return f"{gauge.name}, one graduation {write.words(text(length(gauge.graduation_mm)))}{checked}"
 
 
-def _certified(state: State) -> str:
-    """What a certificate is about."""
-    return state.plan.gauge.name if desk.procedure_of(state.plan).certifies == "gauge" else state.plan.machine.name
-
-
-def _certificate(state: State, write: _Writer) -> tuple[Line, ...]:
+def _certificate(procedure: Registered, state: State, write: _Writer) -> tuple[Line, ...]:
     """What it was found to do, in figures, and how long that is believed."""
-    found = desk.procedure_of(state.plan).solution(state)
+    found = procedure.solution(state)
     lines = [
         Line(f.label, write.words((*(text(length(f.mm)) if f.mm is not None else ()), *f.note))) for f in found.figures
     ]
     said = write.words(found.told)
-    check = desk.procedure_of(state.plan).lesson(state).check
+    check = procedure.lesson(state).check
     due = (Line("To be checked again", f"{check.due:%Y-%m-%d}"),) if check is not None and check.due else ()
     return (Line("Checked by", state.plan.part.name), *((Line("Found", said),) if said else ()), *lines, *due)
 
@@ -236,11 +232,11 @@ def record(events: Sequence[ev.Event], state: State, unit: Unit | None = None) -
     word = "Accepted" if accepted else OUTCOME_WORDS[verdict.outcome] if verdict else "Not proved"
     picture = picture_of(state, full.passes)
     procedure = desk.procedure_of(state.plan)
-    certifies = procedure.certifies
+    about = {"gauge": state.plan.gauge.name, "machine": state.plan.machine.name}
     return Paper(
-        title=TITLES[certifies],
-        part=_certified(state) if certifies else state.plan.part.name,
-        figures=_certificate(state, write) if certifies else (),
+        title=TITLES[procedure.certifies],
+        part=about.get(procedure.certifies, state.plan.part.name),
+        figures=_certificate(procedure, state, write) if procedure.certifies else (),
         asked=_asked(state, write),
         outcome=word,
         verdict=write.words(verdict_text(verdict)) if verdict else "",

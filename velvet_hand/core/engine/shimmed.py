@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
+from collections.abc import Iterator
 
 from ..measure.edge import LineLook
 from ..move import Move, Packet, Shim
@@ -65,6 +66,14 @@ class ShimmedLine(OneLine[E], ABC):
         if shimmed:
             changes["moves"] = ()
         return found.model_copy(update=changes)
+
+
+def since_shimmed(state: State) -> Iterator[Pass]:
+    """Passes that say how it stands now, the latest first: what was read before the last shim went in says nothing any more."""
+    for one in reversed(state.passes):
+        yield one
+        if any(isinstance(m, Shim) for m in state.moved_in(one.number)):
+            return
 
 
 def shim_move(

@@ -129,16 +129,23 @@ def _machine(procedure: Registered, shop: Shop) -> Machine | None:
     return min(fitting, key=lambda m: m.floor_mm, default=None)
 
 
+def _late(gauge: Gauge, on: date) -> bool:
+    """Is its check overdue on that day?"""
+    return gauge.check_due is not None and gauge.check_due < on
+
+
+def _coarse(gauge: Gauge, wanted: Wanted) -> bool:
+    """Is a graduation of it more than its part of the limit?"""
+    return gauge.graduation_mm > MARK_PART * wanted.limit.mm * (1 + 1e-9)
+
+
 def _gauge(wanted: Wanted, procedure: Registered, shop: Shop, on: date) -> Gauge | None:
     """Of those with fine enough graduations the one that travels farthest, one that is not overdue before all; else the finest."""
     fitting = [g for g in shop.gauges if g.kind in procedure.asks.gauges]
 
-    def late(gauge: Gauge) -> bool:
-        return bool(gauge.check_due and gauge.check_due < on)
-
-    fine = [g for g in fitting if g.graduation_mm <= MARK_PART * wanted.limit.mm * (1 + 1e-9)]
+    fine = [g for g in fitting if not _coarse(g, wanted)]
     if fine:
-        return min(fine, key=lambda g: (late(g), -g.travel_mm))
+        return min(fine, key=lambda g: (_late(g, on), -g.travel_mm))
     return min(fitting, key=lambda g: g.graduation_mm, default=None)
 
 
@@ -184,9 +191,9 @@ def _fetch(wanted: Wanted, holder: Holder, gauge: Gauge) -> tuple[str, ...]:
 def _buy(wanted: Wanted, procedure: Registered, gauge: Gauge, shop: Shop, on: date) -> tuple[Text, ...]:
     """What it wants that the Shop has not got: a finer indicator, a check of it, a drawer that is not empty."""
     found = []
-    if gauge.graduation_mm > MARK_PART * wanted.limit.mm * (1 + 1e-9):
+    if _coarse(gauge, wanted):
         found.append(text("an indicator with graduations of ", length(MARK_PART * wanted.limit.mm), " or finer"))
-    if gauge.check_due and gauge.check_due < on:
+    if _late(gauge, on):
         found.append(text(f"a check of {gauge.name}, which is overdue"))
     kinds = dict.fromkeys(spec.kind for spec in procedure.fields if spec.kind in DRAWERS and not spec.optional)
     full = {drawer.kind for drawer in shop.stock if any(piece.count for piece in drawer.pieces)}
@@ -249,9 +256,9 @@ def _reasons(
     elif rating == "unsure":
         most = shares[0]
         found.insert(0, text(f"Tight: {most.word} takes ", length(most.mm), f". Better with {_MENDS[most.word]}."))
-    if gauge.graduation_mm > MARK_PART * wanted.limit.mm:
+    if _coarse(gauge, wanted):
         found.append(text(f"{gauge.name} is coarse for this limit: a graduation is ", length(gauge.graduation_mm), "."))
-    if gauge.check_due and gauge.check_due < on:
+    if _late(gauge, on):
         found.append(text(f"{gauge.name} is overdue for its check."))
     if wanted.many > 1 and holder.kind in ("three_jaw", "adjustable_body", "collet"):
         found.append(text(f"Set once, it takes all {wanted.many} quickly."))

@@ -13,6 +13,11 @@ STILL_S, FEWEST = 0.5, 4
 STILL_PART = 0.2
 
 
+def is_still(sd_mm: float | None, graduation_mm: float) -> bool:
+    """Does a needle of that standard deviation stand still? Not while nobody knows it (None)."""
+    return sd_mm is not None and sd_mm < STILL_PART * graduation_mm
+
+
 @dataclass(slots=True)
 class Stillness:
     """The values of the last half second."""
@@ -42,8 +47,7 @@ class Stillness:
 
     def still(self, graduation_mm: float) -> bool:
         """Did it stand still for half a second?"""
-        sd = self.sd_mm
-        return sd is not None and sd < STILL_PART * graduation_mm
+        return is_still(self.sd_mm, graduation_mm)
 
 
 Side = Literal["high", "low"]

@@ -1182,6 +1182,16 @@ export interface components {
             stands: components["schemas"]["Stand"][];
         };
         /**
+         * BothOut
+         * @description An extreme by both ways over it, and how far those are apart.
+         */
+        BothOut: {
+            /** Apart Mm */
+            apart_mm: number;
+            /** Mm */
+            mm: number;
+        };
+        /**
          * Candidate
          * @description One way to hold and indicate it, with everything that a set-up starts with; one that is ``out`` says why.
          *
@@ -2323,11 +2333,13 @@ export interface components {
         };
         /**
          * NowOut
-         * @description What a live indicator shows: ``state`` says whether ``mm`` is of now; ``still`` when it did not move for half a second.
+         * @description What a live indicator shows: ``state`` says whether ``mm`` is of now; ``still`` when it did not move for half a second; an
+         *     extreme counts when it was passed by ``both`` ways.
          */
         NowOut: {
             /** Age S */
             age_s: number | null;
+            both: components["schemas"]["BothOut"] | null;
             /** Crests */
             crests: number[];
             /** Gauge */

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from ...engine.face import shown_move
 from ...engine.forecast import Way
-from ...engine.shimmed import ShimmedLine, pieces_words, shim_move
+from ...engine.shimmed import ShimmedLine, pieces_words, shim_move, since_shimmed
 from ...engine.table import spot_state
 from ...errors import BadInput
 from ...fit.plane import Points, Shims, choose_shims, fit_plane, rest_on
@@ -157,12 +157,10 @@ class Bed(ShimmedLine[BedPlan]):
 
     def newest(self, state: State[BedPlan]) -> FaceLook | None:
         """The bed as it was read last, since the last shim."""
-        for one in reversed(state.passes):
+        for one in since_shimmed(state):
             found = self.bed(state, one)
             if found is not None:
                 return found
-            if any(isinstance(m, Shim) for m in state.moved_in(one.number)):
-                return None
         return None
 
     def base_read(self, state: State[BedPlan], one: Pass) -> bool:

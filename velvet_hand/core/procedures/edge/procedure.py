@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...engine.shimmed import ShimmedLine, pieces_words, shim_move
+from ...engine.shimmed import ShimmedLine, pieces_words, shim_move, since_shimmed
 from ...errors import BadInput
 from ...fit.packing import nearest_stack
 from ...measure.base import Measure
@@ -144,12 +144,10 @@ class NamedEdge(ShimmedLine[EdgePlan]):
 
     def lean(self, state: State[EdgePlan]) -> tuple[int, float] | None:
         """Pass and lean (mm per mm of height, + = the top stands nearer the gauge) as it was read last since the last shim."""
-        for one in reversed(state.passes):
+        for one in since_shimmed(state):
             look = self.upright(state, one)
             if look is not None and look.line is not None:
                 return one.number, look.line.slope
-            if any(isinstance(m, Shim) for m in state.moved_in(one.number)):
-                return None
         return None
 
     def upright(self, state: State[EdgePlan], one: Pass) -> LineLook | None:

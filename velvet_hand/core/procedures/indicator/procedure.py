@@ -11,7 +11,6 @@ import math
 from calendar import monthrange
 from dataclasses import dataclass
 from datetime import date
-from typing import Literal
 
 import numpy as np
 from scipy.special import stdtrit
@@ -86,7 +85,7 @@ class IndicatorCheck(ManyRings[IndicatorPlan]):
     title = "Check an indicator"
     rank = 220
     only_reads = True
-    certifies: Literal["", "gauge", "machine"] = "gauge"
+    certifies = "gauge"
     machine_kinds: tuple[MachineKind, ...] = ("plate",)
     needs = Needs(
         holder="A surface plate, or a table that is as good, with a stand.",

@@ -9,7 +9,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 from scipy.special import stdtrit
@@ -74,7 +73,7 @@ class MachineCheck(ManyRings[MachinePlan]):
     title = "What this machine can hold"
     rank = 210
     only_reads = True
-    certifies: Literal["", "gauge", "machine"] = "machine"
+    certifies = "machine"
     machine_kinds: tuple[MachineKind, ...] = ("mill", "lathe")
     needs = Needs(
         holder="What holds the bar in the spindle.",

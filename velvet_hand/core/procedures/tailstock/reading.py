@@ -12,10 +12,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ...engine.procedure import Procedure
+from ...engine.shimmed import since_shimmed
 from ...fit.beam import sag_mm
 from ...measure.base import Measure
 from ...measure.edge import Edge, LineLook
-from ...move import Shim
 from ...plan.places import place_word
 from ...readings import Pass, Station
 from ...setup.state import State
@@ -99,23 +99,19 @@ class TailstockReading(Procedure[TailstockPlan], ABC):
 
     def stands(self, state: State[TailstockPlan], way: Way) -> Stands | None:
         """How it stands one way, as it was read last; what was read before the last shim says nothing any more."""
-        for one in reversed(state.passes):
+        for one in since_shimmed(state):
             if (found := self.rises(state, one, way)) is not None:
                 mean, looks = found
                 first = looks[0].fit
                 return Stands(mean, first.mm - mean if first else 0.0, looks, one.number)
-            if any(isinstance(m, Shim) for m in state.moved_in(one.number)):
-                return None
         return None
 
     def lean(self, state: State[TailstockPlan], key: str) -> float | None:
         """Lean of the quill, mm per mm: plus where its end stands nearer to the indicator than its root."""
-        for one in reversed(state.passes):
+        for one in since_shimmed(state):
             look = self.line(state, one, key)
             if look is not None and look.line is not None:
                 return look.line.slope
-            if any(isinstance(m, Shim) for m in state.moved_in(one.number)):
-                return None
         return None
 
     def judge_way(self, state: State[TailstockPlan], way: Way) -> Verdict | None:

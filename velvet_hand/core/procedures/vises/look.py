@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from ...budget import budget
 from ...engine.frame import Corrected
+from ...engine.shimmed import since_shimmed
 from ...fit.line import LineFit, fit_line
 from ...measure.base import Measure
 from ...measure.edge import Rise
@@ -193,13 +194,11 @@ class VisesReading(Corrected[VisePairPlan, PairLook], ABC):
 
     def beds(self, state: State[VisePairPlan]) -> tuple[int, float] | None:
         """Pass, and how much higher the second bed is, as read last since the last shim."""
-        for one in reversed(state.passes):
+        for one in since_shimmed(state):
             mine = [s for s in state.asked(one) if s.ring == "bed-"]
             seen = state.measures["bed-"].seen(state, one, mine).toward_mm if mine and state.proved else {}
             if {"bed-0", "bed-1"} <= set(seen):
                 return one.number, seen["bed-1"] - seen["bed-0"]
-            if any(isinstance(m, Shim) for m in state.moved_in(one.number)):
-                return None
         return None
 
     def _under(self, state: State[VisePairPlan], higher: float) -> tuple[int, float]:

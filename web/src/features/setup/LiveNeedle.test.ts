@@ -17,6 +17,7 @@ const needle = (more: Partial<Needle> = {}): Needle => ({
   age_s: 0.01,
   side: null,
   crests: [],
+  both: null,
   ...more,
 })
 
@@ -64,7 +65,9 @@ describe('a live needle', () => {
     expect(view.text()).toContain('run over it and back')
     await view.setProps({ needle: needle({ side: 'high', crests: [0.02] }) })
     expect(view.text()).toContain('+0.020 mm: now back over it')
-    await view.setProps({ needle: needle({ side: 'high', crests: [0.02, 0.022] }) })
+    await view.setProps({
+      needle: needle({ side: 'high', crests: [0.02, 0.022], both: { mm: 0.021, apart_mm: 0.002 } }),
+    })
     expect(view.text()).toContain('+0.021 mm, apart 0.002 mm')
   })
   it('shows nothing where nothing has come', () => {

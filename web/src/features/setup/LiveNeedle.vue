@@ -97,10 +97,11 @@ const PEAKS = { high: 'Highest', low: 'Lowest' }
 const stateWord = computed(() => {
   const side = props.needle.side
   if (side && props.needle.state === 'live') {
-    const [one, other] = props.needle.crests.slice(-2)
+    const one = props.needle.crests[0]
+    const both = props.needle.both
     if (one === undefined) return `${PEAKS[side].toLowerCase()}: run over it and back`
-    if (other === undefined) return `${formatLength(one, prefs.unit, props.res, true)}: now back over it`
-    return `${formatLength((one + other) / 2, prefs.unit, props.res, true)}, apart ${formatLength(Math.abs(one - other), prefs.unit, props.res)}`
+    if (!both) return `${formatLength(one, prefs.unit, props.res, true)}: now back over it`
+    return `${formatLength(both.mm, prefs.unit, props.res, true)}, apart ${formatLength(both.apart_mm, prefs.unit, props.res)}`
   }
   if (props.needle.state === 'live') return props.needle.still ? 'still' : 'moving'
   return { opening: 'looking for it', stale: `old: ${props.needle.why}`, gone: `gone: ${props.needle.why}` }[

@@ -106,7 +106,8 @@ def page(browser: Any, server: Server, request: pytest.FixtureRequest) -> Iterat
     made.on("response", lambda got: met.append(f"{got.status} {got.url}"))
     yield made
     if request.node.stash.get(FAILED, False):  # a run elsewhere leaves nothing else to look at
-        sys.stderr.write("\n".join((made.url, made.locator("body").inner_text(), *met[-30:])))
+        focused = made.evaluate("() => document.activeElement?.outerHTML.slice(0, 400)")
+        sys.stderr.write("\n".join((made.url, made.locator("body").inner_text(), focused, *met[-30:])))
     if os.environ.get("VELVET_LAST_SHOT"):
         made.screenshot(path=os.environ["VELVET_LAST_SHOT"], animations="disabled")
     context.close()

@@ -46,6 +46,8 @@ def fields_of(procedure: str, sample: Sample) -> dict[str, str]:
 
 #: The event of that number, or a later one, stands on the screen.
 ARRIVED = "seq => Number(document.querySelector('.setup')?.dataset.seq ?? 0) >= seq"
+#: The field of that spot has the focus.
+IN_FOCUS = "label => document.activeElement?.ariaLabel === label"
 #: Nothing that was entered is on its way: no key is dropped, and no field is about to be filled anew.
 QUIET = "() => !document.querySelector('[data-busy]') && !document.querySelector('.cell.waits')"
 #: What follows from the last change has been drawn: the field of the next spot has the focus.
@@ -120,9 +122,11 @@ class AtTheScreen(Operator):
     def _read(self, station_id: str, closing: bool) -> None:
         station = self.state.station(station_id)
         label = f"Reading at {station.label}{' again' if closing else ''}"
-        self.page.locator(f'[data-part=reading][aria-label="{label}"]').wait_for()
+        self.page.wait_for_function(IN_FOCUS, arg=label)
         value = self.chuck.read(station)
-        self.page.keyboard.type(value if isinstance(value, str) else f"{value:.5f} mm")
+        text = value if isinstance(value, str) else f"{value:.5f} mm"
+        self.page.keyboard.type(text)
+        assert self.page.evaluate("() => document.activeElement?.value") == text, label
         self.press(["Enter"], 1)
 
 

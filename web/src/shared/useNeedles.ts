@@ -56,7 +56,11 @@ export function useNeedles(gauges: Ref<readonly string[]>) {
     source = undefined
   }
 
-  watch(gauges, () => void look(), { immediate: true })
+  watch(
+    () => gauges.value.join(','), // each view of a set-up brings a list of its own
+    () => void look(),
+    { immediate: true },
+  )
   watch([wanted, seen], open, { immediate: true })
   useIntervalFn(() => (now.value = Date.now()), 250)
   onBeforeUnmount(close)

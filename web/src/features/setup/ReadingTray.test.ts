@@ -106,6 +106,37 @@ it('what is half typed survives a new view of the set-up', async () => {
   expect(wrapper.vm.untouched()).toBe(false)
 })
 
+it('what is half typed survives more cells, and the number that its own cell gets in the meantime', async () => {
+  const wrapper = tray([{ cell: read }, { cell: empty }], 1)
+  await wrapper.get('input').setValue('3.')
+  const between = { ...empty, station_id: 's9', label: '22.5°', short: '22.5°' }
+  await wrapper.setProps({ cells: [{ cell: read }, { cell: between }, { cell: empty }], current: 2 })
+  expect(field(wrapper).value).toBe('3.')
+  await wrapper.setProps({
+    cells: [{ cell: read }, { cell: between }, { cell: { ...empty, reading_id: 'r1' } }],
+  })
+  expect(field(wrapper).value).toBe('3.')
+  await wrapper.setProps({ current: 1 })
+  expect(field(wrapper).value).toBe('')
+})
+
+it('a spot that comes in under the same number is focused, and what was typed stays with its own', async () => {
+  const wrapper = tray([{ cell: read }, { cell: empty }], 1)
+  const between = { ...empty, station_id: 's9', label: '22.5°', short: '22.5°' }
+  const more = { cells: [{ cell: read }, { cell: between }, { cell: empty }] }
+  await wrapper.setProps(more)
+  await wrapper.vm.$nextTick()
+  expect(document.activeElement?.getAttribute('aria-label')).toBe('Reading at 22.5°')
+  expect(wrapper.emitted('choose')).toBeUndefined()
+  wrapper.unmount()
+  const typing = tray([{ cell: read }, { cell: empty }], 1)
+  await typing.get('input').setValue('3.')
+  await typing.setProps(more)
+  expect(typing.emitted('choose')).toEqual([[2]])
+  await typing.setProps({ current: 2 })
+  expect(field(typing).value).toBe('3.')
+})
+
 it('a cell that is read opens with its text, untouched, in the unit it is shown in', async () => {
   const wrapper = tray([{ cell: empty }, { cell: read }], 1)
   await wrapper.vm.$nextTick()

@@ -102,10 +102,31 @@ function aimAt(item: TrayCell): number | null {
     : null
 }
 
+/** Which spot it is, of which pass; its number in the row may become that of another one. */
+const placeOf = (item?: TrayCell): string =>
+  item ? `${props.passNo} ${item.cell.station_id} ${item.cell.closing}` : ''
 /** A cell that holds a reading is entered with its text, ready to be typed over. */
 let loaded = ''
+/** The spot that it was loaded for, and where that stood in the row. */
+let place = ''
+let stood = -1
 function fill(): void {
   const item = props.cells[props.current]
+  if (!untouched()) {
+    // What is typed meanwhile is nobody's to clear, nor to put under another spot.
+    if (placeOf(item) === place) {
+      stood = props.current
+      return
+    }
+    const moved = props.cells.findIndex((one) => placeOf(one) === place)
+    if (moved >= 0 && moved !== stood) {
+      stood = moved
+      emit('choose', moved)
+      return
+    }
+  }
+  place = placeOf(item)
+  stood = props.current
   const sameUnit = item?.waiting ?? (item?.cell.typed_unit === prefs.unit || item?.cell.needle_mm === null)
   loaded = sameUnit ? typedOf(item) : item ? shownIn(item, prefs.unit, props.res).replace('\u2212', '-') : ''
   typed.value = loaded
@@ -114,7 +135,7 @@ watch(
   // One source each: a getter that makes a new array would fire on every view, in the midst of typing.
   [
     () => props.current,
-    () => props.passNo,
+    () => placeOf(props.cells[props.current]),
     () => props.active,
     () => props.cells[props.current]?.cell.reading_id,
   ],
@@ -130,7 +151,10 @@ function enter(event: KeyboardEvent): void {
   if (!text) return
   event.stopPropagation()
   event.preventDefault()
-  typed.value = ''
+  read(text)
+}
+function read(text: string): void {
+  loaded = typed.value = ''
   emit('read', text)
   void nextTick(fill)
 }
@@ -139,14 +163,15 @@ function focus(): void {
   for (const cell of shownRefs.value ?? []) cell.focus()
 }
 function press(key: string): void {
-  if (key === 'Enter') emit('read', typed.value.trim())
+  if (key === 'Enter') read(typed.value.trim())
   else if (key === 'back') typed.value = typed.value.slice(0, -1)
   else typed.value += key
-  if (key === 'Enter') void nextTick(fill)
   focus()
 }
 /** Nothing typed yet: the field is empty, or holds the reading as it was. */
-const untouched = (): boolean => typed.value === loaded
+function untouched(): boolean {
+  return typed.value === loaded
+}
 const empty = (): boolean => typed.value === ''
 defineExpose({ press, untouched, empty, focus })
 </script>

@@ -11,7 +11,7 @@ interface Page {
   /** Which dialogs are open; while one is, the keys are its own. */
   open: { keys: Ref<boolean>; log: Ref<boolean>; sheet: Ref<boolean>; why: Ref<boolean> }
   panel: Ref<{ key: (name: string) => boolean } | undefined>
-  tray: Ref<{ untouched: () => boolean; empty: () => boolean } | undefined>
+  tray: Ref<{ untouched: () => boolean; empty: () => boolean; focus: () => void } | undefined>
   another: () => void
   /** Take what the live needle shows; false when there is none. */
   take: () => boolean
@@ -24,6 +24,9 @@ interface Page {
   markBad: () => void
   undo: () => void
 }
+
+/** What a reading begins with: typed with nothing in focus, it goes into the field of now all the same. */
+const FIGURE = /^[-+.,\d]$/
 
 /** Everything on the page of a set-up by keys. */
 export function useKeys(page: Page): void {
@@ -52,6 +55,7 @@ export function useKeys(page: Page): void {
     if (target.dataset.part === 'reading' && walk(event)) return
     if (wanted(event)) return
     if (use(event.key)) event.preventDefault()
+    else if (FIGURE.test(event.key) && target === document.body) page.tray.value?.focus()
   }
 
   /** Arrows leave a reading field that was not typed into; Backspace leaves an empty one. */

@@ -31,9 +31,19 @@ def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestR
     return report
 
 
+#: The tests of a file that takes longest go in so many parts.
+PARTS = {"test_lathe.py": 3, "test_pages.py": 2}
+
+
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """The browser's tests first: one worker begins with them, and waits for pages while the others compute."""
+    """The browser's tests first: they wait for pages while others compute. What shares a database and a server stays together, so
+    that those are started once; the core's tests go wherever there is room.
+    """
     items.sort(key=lambda item: "e2e" not in item.path.parts)
+    for number, item in enumerate(items):
+        if "core" not in item.path.parts:
+            part = number % PARTS.get(item.path.name, 1)
+            item.add_marker(pytest.mark.xdist_group(f"{item.path.parent.name}.{item.path.stem}.{part}"))
 
 
 @pytest.fixture(scope="session")

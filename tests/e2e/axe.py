@@ -10,10 +10,10 @@ EVERYTHING = "['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']"
 COLORS = "{type: 'rule', values: ['color-contrast', 'link-in-text-block']}"
 
 
-def faults_of(page: Any, what: str = EVERYTHING) -> list[str]:
+def faults_of(page: Any, what: str = EVERYTHING, within: str = "document") -> list[str]:
     if not page.evaluate("() => 'axe' in window"):
         page.evaluate(_script())  # a script tag would break the page's content policy
-    found = page.evaluate(f"() => axe.run(document, {{runOnly: {what}}})")
+    found = page.evaluate(f"() => axe.run({within}, {{runOnly: {what}}})")
     return [
         f"{page.url}: {v['id']}: {n['html'][:120]} {n['failureSummary'][:160]}"
         for v in found["violations"]

@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+from datetime import UTC, datetime
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 
 import numpy as np
 
 from tests.support import as_a
 from velvet_hand.core.desk import desk
 from velvet_hand.core.move import Jaws
+from velvet_hand.core.operator import Operator
 from velvet_hand.core.plan.jaws import JawPlan
 from velvet_hand.core.readings import Station
+from velvet_hand.core.setup import events as ev
+from velvet_hand.core.setup.state import State
+from velvet_hand.core.sim.body import Body
 from velvet_hand.core.sim.jaws import Quirks, SimulatedChuck
 from velvet_hand.store import setups
 
@@ -25,6 +30,22 @@ QUIRKS = Quirks(
     kick_deg=10,
     push_reads=-1,
 )
+
+
+class Beside(Operator):
+    """Goes on with a set-up that was opened in the browser as another tablet would: what it does goes straight into the store."""
+
+    def __init__(self, setup_id: str, chuck: Body, rng: np.random.Generator) -> None:
+        self.setup_id = UUID(setup_id)
+        super().__init__(desk.load(setups.events_of(self.setup_id)).plan, chuck, rng)
+
+    def _open(self) -> State:
+        self.events = setups.events_of(self.setup_id)
+        return desk.load(self.events)
+
+    def send(self, body: ev.Body) -> None:
+        kept = setups.append(self.setup_id, uuid4(), datetime.now(UTC), "Ode", body)  # type: ignore[arg-type]
+        self.events, self.state = list(kept.events), kept.state
 
 
 class Machinist:

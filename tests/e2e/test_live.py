@@ -13,7 +13,7 @@ from uuid import UUID
 import pytest
 
 from tests.e2e.axe import faults_of
-from tests.e2e.test_lathe import ARRIVED, QUIET, plan_by_keys
+from tests.e2e.test_lathe import ARRIVED, plan_by_keys
 from tests.support import Server
 from velvet_hand.demo import shelf
 from velvet_hand.instruments.simulated import PRESSED, Hidden
@@ -74,7 +74,6 @@ class ByTheNeedle:
         while self.look() == before:
             self.page.wait_for_timeout(20)
         self.page.wait_for_function(ARRIVED, arg=self.twin.state.seq)
-        self.page.wait_for_function(QUIET)
 
     def take(self) -> None:
         """Space, until a reading is taken: on a busy machine a needle may be old for a moment, and is refused then."""

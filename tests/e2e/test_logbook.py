@@ -6,10 +6,11 @@ from dataclasses import replace
 from typing import Any
 from uuid import UUID
 
+import numpy as np
 import pytest
 
 from tests.e2e.axe import faults_of
-from tests.e2e.machinist import QUIRKS, Machinist
+from tests.e2e.machinist import QUIRKS, Beside, Machinist
 from velvet_hand.core.desk import desk
 from velvet_hand.store import setups
 
@@ -17,13 +18,13 @@ TRUE = replace(QUIRKS, offset_mm=0.0, kick_mm=0.0, noise_mm=0.0, push_reads=1)
 
 
 def proved(page: Any, part: str) -> str:
-    """A set-up that is true from the start, proved by keys."""
+    """A set-up that is true from the start, opened by keys, and proved elsewhere."""
     person = Machinist(page, TRUE)
     person.plan(part)
     setup_id = person.open()
     person.take(setup_id)
-    person.make_ready()
-    person.work_until_clear(setup_id)
+    assert person.chuck is not None
+    Beside(setup_id, person.chuck, np.random.default_rng(5)).run()
     return setup_id
 
 

@@ -21,6 +21,7 @@ from ..gauge import Gauge
 from ..move import Move, Needle
 from ..plan.base import BasePlan
 from ..readings import Station
+from .by_hand import HARD, LIGHT_MARKS, TIGHT, Control
 from .trouble import Trouble
 
 
@@ -102,6 +103,29 @@ class Body(ABC):
     def kicked(self, shift: complex) -> None:  # noqa: B027 - what is not held is not shifted
         """Tightening shifts what is held."""
 
+    # -- by hand, without a sentence -------------------------------------------------------------
+
+    def controls(self) -> tuple[Control, ...]:
+        """What a hand can take hold of; a machine that is only read has nothing."""
+        return ()
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """Turn a key by so many mm, strike (1 light, more: hard), or put in what has that number among the choices.
+
+        ``held``: the hand has not let go, so nothing has sprung back yet.
+        """
+        raise AssertionError(f"nothing can be taken hold of here: {control}")
+
+    @property
+    def astray(self) -> complex:
+        """How far it is off, and which way, that nobody in a shop can see; 0 where nothing is moved."""
+        return 0j
+
+    def blow_mm(self, strength: float) -> float:
+        """How far a blow carries: no two are alike."""
+        part = float(self._rng.uniform(0.6, 1.4)) * (TIGHT if self.tight else 1.0)
+        return part * self.plan.gauge.graduation_mm * LIGHT_MARKS * (HARD if strength > 1 else 1.0)
+
     @property
     @abstractmethod
     def true_tir_mm(self) -> float:
@@ -169,16 +193,22 @@ class Body(ABC):
 
     def zero(self, spot: Station | float) -> None:
         """Set the dial to zero at a spot; a gauge that comes to another ring has another zero there."""
-        at, ring = self.spot(spot)
+        self.zero_at(*self.spot(spot))
+
+    def zero_at(self, at: complex, ring: str) -> None:
+        """Set it to zero with the stylus there."""
         self._zero[ring] = self._zero.get(ring, 0.0) + self.needle(at, ring)
+
+    def brought_near(self, at: complex, ring: str, rng: np.random.Generator) -> None:
+        """Another plane, another zero: the person brings the needle to somewhere near the middle."""
+        if ring and ring not in self._zero:
+            self._zero[ring] = self.needle(at, ring) + float(rng.uniform(-1, 1)) * self.gauge_of(ring).travel_mm / 20
 
     def read(self, spot: Station | float) -> float | str:
         """What a person would type, in mm: a value on the marks, ``+off`` or ``-off``."""
         at, ring = self.spot(spot)
         gauge = self.gauge_of(ring)
-        if ring not in self._zero and ring:
-            # Another plane, another zero: the person brings the needle to somewhere near the middle.
-            self._zero[ring] = self.needle(at, ring) + float(self._rng.uniform(-1, 1)) * gauge.travel_mm / 20
+        self.brought_near(at, ring, self._rng)
         needle = self.needle(at, ring) + float(self._rng.normal(0, self.hands.noise_mm))
         if self.trouble is not None:
             needle += self.trouble.misses()

@@ -13,6 +13,7 @@ from ..plan.base import BasePlan
 from ..plan.jaws import JawPlan
 from ..sim.body import watched
 from .body import Body, Circle, Hands, Jammed, part_circle
+from .by_hand import SQUEEZED, TIGHT, Control
 
 #: Where a pointer stands off, so that every gap is more than nothing.
 POINTER_MM = 40.0
@@ -97,6 +98,7 @@ class SimulatedChuck(Body):
         self.planes_mm: dict[str, float] = {"": 0.0}
         self.reach_mm = 1.0
         self._last_way: dict[int, float] = {}
+        self.backed: dict[int, float] = {}
 
     def circle(self, ring: str) -> Circle:
         """The work's surface, so far out."""
@@ -126,6 +128,11 @@ class SimulatedChuck(Body):
         drawn = move.draw.number
         if move.ease is None and travel > max(0.08, 2 * self.plan.gauge.graduation_mm):
             raise Jammed(f"jaw {drawn} drawn in {travel:.3f} mm with nothing eased")
+        self.drawn_in(push * self._stays(drawn, travel))
+        self.tight = False
+
+    def _stays(self, drawn: int, travel: float) -> float:
+        """What is left of a jaw's way in when the hand lets go."""
         pair = (drawn - 1) % 2
         stays = travel * self.quirks.gain[pair]
         way = 1.0 if drawn <= 2 else -1.0
@@ -134,8 +141,44 @@ class SimulatedChuck(Body):
             if self.trouble is not None:
                 self.trouble.acted = True
         self._last_way[pair] = way
-        self.drawn_in(push * stays)
-        self.tight = False
+        return stays
+
+    def controls(self) -> tuple[Control, ...]:
+        """Four jaws, each with its key."""
+        lead = getattr(self.plan.holder, "lead_mm", None) or 4.0
+        return tuple(
+            Control(
+                id=f"jaw{n}", label=f"Jaw {n}", kind="key", at_deg=self._jaw_deg(n) % 360, more="tighter", less="looser",
+                step_mm=lead / 720, turn_deg=0.5,
+            )
+            for n in (1, 2, 3, 4)
+        )  # fmt: skip
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """A jaw pushes the work as far as the one across has been backed off; against one that was not, it only squeezes."""
+        jaw = int(control.removeprefix("jaw"))
+        across = (jaw + 1) % 4 + 1
+        if amount < 0:
+            self.backed[jaw] = self.backed.get(jaw, 0.0) - amount
+            self.tight = False
+            return
+        closes = min(amount, self.backed.get(jaw, 0.0))
+        self.backed[jaw] = self.backed.get(jaw, 0.0) - closes
+        goes = min(amount - closes, self.backed.get(across, 0.0))
+        self.backed[across] = self.backed.get(across, 0.0) - goes
+        squeezed = (amount - closes - goes) * (TIGHT if self.tight else SQUEEZED)
+        push = -cmath.rect(1.0, math.radians(self._jaw_deg(jaw)))
+        self.drawn_in(push * ((goes if held or not goes else self._stays(jaw, goes)) + squeezed))
+
+    @property
+    def astray(self) -> complex:
+        """Where the work's center stands."""
+        return self.center
+
+    def tighten(self) -> None:
+        """See ``Body``; what was backed off is closed."""
+        self.backed.clear()
+        super().tighten()
 
     def pushed(self, move: Jaws) -> tuple[complex, float]:
         """Which way the named jaw pushes, and how far it goes until the needle stands at the aim."""

@@ -21,6 +21,7 @@ from ..readings import Station
 from ..sim.body import watched
 from ..wording import plain
 from .body import Body, Hands, random_hands
+from .by_hand import Control
 
 
 @dataclass(frozen=True, slots=True)
@@ -132,12 +133,7 @@ class SimulatedEdge(OnTheTable):
     def do(self, move: Move) -> None:
         """Taps at the named corner, the way the sentence says, until the needle stands at the aim; then it springs back."""
         assert isinstance(move, Tap)
-        about, push, start = self.pivot(), said_way(move), self.pose
-        arm = self.pose.place(complex(move.x_mm, 0.0)) - about
-        turns = (arm.conjugate() * push).imag  # the moment of the push about the swing point
-
-        def pushed(travel: float) -> Pose:
-            return start.turned(about, math.copysign(travel / max(abs(turns), 5.0), turns))
+        start, pushed = self.pose, self.struck(move.x_mm, said_way(move))
 
         def needle(travel: float) -> float:
             self.pose = pushed(travel)
@@ -145,10 +141,44 @@ class SimulatedEdge(OnTheTable):
             self.pose = start
             return value
 
-        travel = self.travel_to_aim(move, needle, 12.0)
+        self.swung(pushed, self.travel_to_aim(move, needle, 12.0))
+
+    def struck(self, x_mm: float, push: complex) -> Callable[[float], Pose]:
+        """Where it lies after a push of so many mm at a place along the edge: it turns about its swing point of this time."""
+        about, start = self.pivot(), self.pose
+        arm = start.place(complex(x_mm, 0.0)) - about
+        turns = (arm.conjugate() * push).imag  # the moment of the push about the swing point
+        return lambda travel: start.turned(about, math.copysign(travel / max(abs(turns), 5.0), turns))
+
+    def swung(self, pushed: Callable[[float], Pose], travel: float) -> None:
+        """It springs back a little, and slips."""
         slip = complex(self._rng.normal(0, 0.02), self._rng.normal(0, 0.02)) * travel
         self.pose = pushed(travel * self.hands.gain).shifted(slip)
         self.tight = False
+
+    def controls(self) -> tuple[Control, ...]:
+        """A soft hammer at either end, from either side."""
+        ends = ("left", "right") if self.edge_plan.lies == "across" else ("front", "back")
+        first, last = ends if self.edge_plan.edge_way.real + self.edge_plan.edge_way.imag > 0 else ends[::-1]
+        return tuple(
+            Control(id=f"{end}.{way}", label=f"{name.capitalize()} end, {words}", kind="tap")
+            for end, name in (("low", first), ("high", last))
+            for way, words in (("away", "away from the indicator"), ("toward", "toward the indicator"))
+        )
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """One blow."""
+        end, way = control.split(".")
+        x, push = (
+            0.06 if end == "low" else 0.94,
+            self.edge_plan.gauge_way * (1 if way == "toward" else -1),
+        )
+        self.swung(self.struck(x * self.edge_plan.edge_mm, push), self.blow_mm(amount))
+
+    @property
+    def astray(self) -> complex:
+        """How far it is turned beyond what is wanted, over the limit's length."""
+        return complex(math.tan(self.turn_left) * self.edge_plan.limit_length_mm)
 
     def kicked(self, shift: complex) -> None:
         """Pulling the nuts turns it about the snug bolt, and shifts it as a whole, which is no fault."""

@@ -9,6 +9,7 @@ from scipy.optimize import linprog
 
 from ...holders import Vise
 from ...move import Move, Shim
+from ...sim.by_hand import Control, Option, stacks
 from ...sim.example import FINE_SHIMS, edge_usual, held
 from ...sim.sample import Sample
 from ...sim.table import SimulatedEdge, edge_as_found, named_shims
@@ -48,17 +49,43 @@ class SimulatedBed(SimulatedEdge):
         if not isinstance(move, Shim):
             super().do(move)
             return
-        said = plain(move.sentence, "mm", 0.0005)
-        names = (
-            ("front left", "front right", "back left", "back right")
-            if self.edge_plan.lies == "across"
-            else ("front right", "back right", "front left", "back left")
-        )
-        thick = named_shims(said)
-        for i, name in enumerate(names):
+        thick = named_shims(plain(move.sentence, "mm", 0.0005))
+        for i, name in enumerate(self._names):
             self.shims[i] = thick.get(name, 0.0)
+        self._set_down()
+
+    @property
+    def _names(self) -> tuple[str, str, str, str]:
+        """The corners, for somebody who stands at the machine."""
+        if self.edge_plan.lies == "across":
+            return ("front left", "front right", "back left", "back right")
+        return ("front right", "back right", "front left", "back left")
+
+    def _set_down(self) -> None:
+        """It has been lifted: the jaw lies a little otherwise."""
         self.pose = self.pose.turned(self.pivot(), float(self._rng.normal(0, 0.0006)))
         self.tight = False
+
+    def _pieces(self) -> tuple[float, ...]:
+        return stacks((piece.mm for piece in self.bed_plan.stock.pieces), 0.2)
+
+    def controls(self) -> tuple[Control, ...]:
+        """A shim under each corner, and the taps of any edge."""
+        choices = tuple(Option(id=f"{mm:g}", words=f"{mm:g} mm" if mm else "none") for mm in self._pieces())
+        under = (
+            Control(id=f"shim.{i}", label=f"Shim {name}", kind="pick", choices=choices)
+            for i, name in enumerate(self._names)
+        )
+        return (*under, *super().controls())
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """A shim, or a blow."""
+        what, which = control.split(".")
+        if what != "shim":
+            super().by_hand(control, amount, held=held)
+            return
+        self.shims[int(which)] = self._pieces()[int(amount)]
+        self._set_down()
 
     @property
     def off_level_mm(self) -> float:

@@ -7,6 +7,7 @@ import numpy as np
 from ...holders import ThreeJaw
 from ...move import Clock, Move
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
+from ...sim.by_hand import Control, Option
 from ...sim.example import held, limit_mm, part_of, usual
 from ...sim.sample import Sample
 from .plan import ClockingPlan
@@ -37,6 +38,23 @@ class SimulatedClocking(Body):
         assert isinstance(move, Clock)
         self.position = move.position
         self.tight = False
+
+    def controls(self) -> tuple[Control, ...]:
+        """The chuck on its bolts."""
+        turns = tuple(
+            Option(id=str(n), words=f"position {n}, {360 * (n - 1) / self.bolts:g}°") for n in range(1, self.bolts + 1)
+        )
+        return (Control(id="chuck", label="Chuck on the plate", kind="pick", choices=turns),)
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """Bolt it on there."""
+        self.position = int(amount) + 1
+        self.tight = False
+
+    @property
+    def astray(self) -> complex:
+        """Where the bar's center stands."""
+        return self.whole
 
     @property
     def true_tir_mm(self) -> float:
@@ -71,6 +89,6 @@ SAMPLES = (
     ),
     Sample(
         part="Chuck moved to the Wren", size="25 mm", limit="0.03 mm", machine="wren", holder="three-jaw-160",
-        gauge="lever-fine", days_ago=0.05, author="Wilf", seed=55, choices={"bolts": 3}, stop_after=1, picture="clocking",
+        gauge="lever-fine", days_ago=0.05, author="Wilf", seed=55, choices={"bolts": 3}, stop_after=1,
     ),
 )  # fmt: skip

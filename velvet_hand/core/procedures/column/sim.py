@@ -213,6 +213,6 @@ SAMPLES = (
     Sample(
         part="Gripper column", size="60 mm", limit="0.03 mm", machine="heron", holder="column-260", gauge="lever-micron",
         stock="fine-shims", unit="mm", days_ago=0.9, author="Tamsin", seed=68,
-        choices={"far_z_mm": 250.0, "face_radius_mm": 50.0}, picture="column",
+        choices={"far_z_mm": 250.0, "face_radius_mm": 50.0},
     ),
 )  # fmt: skip

@@ -8,6 +8,7 @@ from scipy.optimize import least_squares
 from ...holders import ThreeJaw
 from ...move import Move, Shim
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, pushed
+from ...sim.by_hand import Control, Option, stacks
 from ...sim.example import SHIMS, held, limit_mm, part_of, usual
 from ...sim.sample import Sample
 from .plan import PackingPlan
@@ -54,9 +55,36 @@ class SimulatedPacking(Body):
         self.shims = dict.fromkeys(self.plan.holder.numbers, 0.0)
         assert isinstance(move, Shim)
         self.shims |= {p.number: p.mm for p in move.packets}
+        self._gripped()
+
+    def _gripped(self) -> None:
+        """It comes back to nearly the same place."""
         s = self.hands.kick_scatter_mm
         self.center = self._closed() + complex(self._rng.normal(0, s), self._rng.normal(0, s))
         self.tight = False
+
+    def _pieces(self) -> tuple[float, ...]:
+        return stacks((piece.mm for piece in self.plan.stock.pieces), 0.6)
+
+    def controls(self) -> tuple[Control, ...]:
+        """One shim of the drawer under each jaw."""
+        choices = tuple(Option(id=f"{mm:g}", words=f"{mm:g} mm" if mm else "none") for mm in self._pieces())
+        return tuple(
+            Control(
+                id=f"jaw{n}", label=f"Shim at jaw {n}", kind="pick", at_deg=self.plan.holder.jaw_deg(n), choices=choices
+            )
+            for n in self.plan.holder.numbers
+        )
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """Open, change what lies there, grip again."""
+        self.shims[int(control.removeprefix("jaw"))] = self._pieces()[int(amount)]
+        self._gripped()
+
+    @property
+    def astray(self) -> complex:
+        """How far off the wanted place."""
+        return self.center - self.wanted
 
     @property
     def true_tir_mm(self) -> float:

@@ -8,6 +8,7 @@ from ...holders import MillHead
 from ...move import Lean, Move
 from ...plan.base import Workpiece
 from ...sim.body import Body, Circle, Hands, at_deg, random_hands, vector, watched
+from ...sim.by_hand import Control
 from ...sim.example import held, usual
 from ...sim.sample import Sample
 from ...units import Typed
@@ -56,6 +57,22 @@ class SimulatedHead(Body):
 
         put(self.travel_to_aim(move, needle) * self.hands.gain)
         self.tight = False
+
+    def controls(self) -> tuple[Control, ...]:
+        """A soft hammer at the head's top, from four sides."""
+        sides = (("right", 0.0), ("back", 90.0), ("left", 180.0), ("front", 270.0))
+        return tuple(Control(id=str(deg), label=f"Top, from the {name}", kind="tap", at_deg=deg) for name, deg in sides)
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """One blow: the top goes away from it."""
+        way = -at_deg(float(control)) * self.blow_mm(amount) * self.hands.gain
+        self.slope, self.height = self._turned(self.slope + way / self.radius)
+        self.tight = False
+
+    @property
+    def astray(self) -> complex:
+        """The lean, over the sweep."""
+        return 2 * self.slope * self.radius
 
     def kicked(self, shift: complex) -> None:
         """Clamping turns the head a little."""

@@ -1,0 +1,365 @@
+"""A practice as it goes: a hidden machine, the set-up that is read from it, and what hands have done. Replayed from its acts."""
+
+from __future__ import annotations
+
+import copy
+import zlib
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import Literal
+from uuid import UUID
+
+import numpy as np
+
+from ..desk import desk
+from ..desk.advise import advise, current_step
+from ..desk.panel import AimBox, Panel
+from ..errors import BadInput, NotFound, NotNow
+from ..model import Model
+from ..operator import Operator
+from ..readings import Station
+from ..setup import events as ev
+from ..setup.state import PROVE, READ
+from ..sim.body import Body
+from ..sim.by_hand import Control
+from ..units import Unit
+from . import acts
+from .dials import in_unit
+from .drills import Drill, drill_of
+from .faults import Fault
+
+Advice = Literal["off", "asked", "full"]
+#: Steps of the grip: loose, snug, firm, tight.
+GripName = Literal["loose", "snug", "firm", "tight"]
+GRIPS: tuple[GripName, ...] = ("loose", "snug", "firm", "tight")
+TIGHT = 3
+#: What the last step of it is called.
+TIGHTENED = "everything tight"
+#: A needle that is to move by less than this part of a graduation stays where it stood: it sticks.
+STICKS = 0.15
+#: What is sent of a needle is no finer than this part of a graduation: nobody sees more.
+SEEN = 0.05
+#: Looked at aslant the needle stands over another place, by up to so many graduations.
+ASLANT = 2.2
+
+
+class Told(Model):
+    """How a practice was begun: drill (or machine and level), its number, who, and how much advice."""
+
+    drill: str
+    seed: int
+    advice: Advice = "asked"
+    author: str = ""
+    unit: Unit = "thou"
+
+
+class Shown(Model):
+    """What the dial shows: mm from zero, and whether the needle stands at its stop."""
+
+    needle_mm: float
+    at_stop: bool
+
+
+@dataclass(slots=True)
+class Stroke:
+    """One thing done by hand, between two readings, with what it did that nobody saw."""
+
+    at: datetime
+    what: str
+    before: complex
+    after: complex
+    past_before_mm: float
+    past_after_mm: float
+    hard: bool
+    in_pass: int
+    advised: Panel
+    at_aim: bool
+
+
+class AtTheBench(Operator):
+    """The set-up's own events, made at the time of the acts."""
+
+    def _event(self, body: ev.Body) -> ev.Event:
+        made = UUID(bytes=self._rng.bytes(16), version=4)
+        return ev.Event(id=made, seq=len(self.events) + 1, at=self.at, author="", body=body)
+
+
+@dataclass
+class Session:
+    """A hidden machine with what was done at it so far.
+
+    Raises
+    ------
+    NotFound
+        ``unknown_thing`` when there is no such drill.
+    """
+
+    told: Told
+    began: datetime
+    drill: Drill = field(init=False)
+    body: Body = field(init=False)
+    person: AtTheBench = field(init=False)
+    strokes: list[Stroke] = field(init=False, default_factory=list)
+    grip: int = field(init=False, default=1)
+    square: bool = field(init=False, default=True)
+    asks: int = field(init=False, default=0)
+    asked_since: int = field(init=False, default=0)
+    picked: dict[str, int] = field(init=False, default_factory=dict)
+    turned: dict[str, float] = field(init=False, default_factory=dict)
+    beside: list[str] = field(init=False, default_factory=list)
+    last: datetime = field(init=False)
+    ended: datetime | None = field(init=False, default=None)
+    called: Fault | None = field(init=False, default=None)
+    proved: bool = field(init=False, default=False)
+
+    def __post_init__(self) -> None:
+        drill = drill_of(self.told.drill, self.told.seed)
+        if drill is None:
+            raise NotFound("unknown_thing", "There is no such drill.", "Choose one from the list.", "drill")
+        self.drill = drill
+        self.body, self.person = begin(drill, self.told, self.began)
+        self.square, self.last = not drill.aslant, self.began
+        self.picked = {c.id: 0 for c in self.controls if c.kind == "pick"}
+        self.turned = {c.id: 0.0 for c in self.controls if c.kind == "key"}
+
+    @property
+    def controls(self) -> tuple[Control, ...]:
+        """What a hand can take hold of."""
+        return self.body.controls()
+
+    @property
+    def panel(self) -> Panel:
+        """What the advice says now, whether it is shown or not."""
+        state = self.person.state
+        procedure = desk.procedure_of(state.plan)
+        return advise(procedure, state, procedure.solution(state))[0]
+
+    @property
+    def past_mm(self) -> float:
+        """How far it truly is past the limit (below zero: within)."""
+        return self.body.past_limit_mm
+
+    # -- what the dial shows ---------------------------------------------------------------------
+
+    def needle(
+        self, station_id: str, at: float | None, was_mm: float | None = None, control: str = "", amount: float = 0.0
+    ) -> Shown:
+        """Where the needle stands, with the stylus ``at`` an angle or a place (None: at the spot itself), while a hand holds a key.
+
+        Raises
+        ------
+        BadInput
+            ``unknown_station``; ``field_invalid`` when there is no such key.
+        """
+        station, body = self.person.state.station(station_id), self.body
+        if control:
+            found = self._control(control)
+            if found.kind == "key" and amount:
+                body = copy.deepcopy(body, {id(body.plan): body.plan, id(body._rng): body._rng})
+                body.by_hand(control, amount, held=True)
+        needle = body.needle(self._place(station, at), station.ring) + self._aslant(station)
+        gauge = body.gauge_of(station.ring)
+        end, mark = gauge.travel_mm, gauge.graduation_mm
+        if was_mm is not None and abs(needle - was_mm) < STICKS * mark:
+            needle = was_mm
+        step = SEEN * mark
+        return Shown(needle_mm=min(max(round(needle / step) * step, -end), end), at_stop=abs(needle) >= end)
+
+    def _place(self, station: Station, at: float | None) -> complex:
+        """Where the stylus stands; a ring that has no zero yet gets one, near the middle of the dial."""
+        spot, ring = self.body.spot(station)
+        place = complex(spot) if at is None else complex(at, complex(spot).imag)
+        self.body.brought_near(place, ring, np.random.default_rng([self.told.seed, zlib.crc32(ring.encode())]))
+        return place
+
+    def _aslant(self, station: Station) -> float:
+        """What somebody sees who does not stand square to the dial: never the same twice."""
+        if self.square:
+            return 0.0
+        key = [self.told.seed, zlib.crc32(station.id.encode()), len(self.person.state.passes)]
+        return (
+            ASLANT * self.body.gauge_of(station.ring).graduation_mm * float(np.random.default_rng(key).uniform(-1, 1))
+        )
+
+    # -- what is done ----------------------------------------------------------------------------
+
+    def act(self, act: acts.Act) -> None:
+        """Do it.
+
+        Raises
+        ------
+        NotNow
+            When the practice is over, or it does not fit now.
+        BadInput
+            When it cannot be done there.
+        """
+        if self.ended is not None:
+            raise NotNow("not_now", "This practice is over.", "Begin another.")
+        self.person.at = act.at
+        match act.body:
+            case acts.Hand(control=control, amount=amount):
+                self._hand(act.at, control, amount)
+            case acts.Grip(way=way):
+                self._gripped(act.at, way)
+            case acts.Look(square=square):
+                self.square = square
+            case acts.Ask():
+                if self.told.advice == "off":
+                    raise NotNow("not_now", "No advice is given in this one.", "It was begun without.")
+                self.asks += 1
+                self.asked_since += 1
+            case acts.Done(body=body, at=at):
+                self._done(body, at)
+            case acts.Good(fault=fault):
+                self.ended, self.called, self.proved = act.at, fault, self._is_proved()
+        self.last = act.at
+
+    def _control(self, name: str) -> Control:
+        found = next((c for c in self.controls if c.id == name), None)
+        if found is None:
+            raise BadInput(
+                "field_invalid", "There is nothing like that to take hold of.", "Choose from those shown.", "control"
+            )
+        return found
+
+    def _hand(self, at: datetime, name: str, amount: float) -> None:
+        control = self._control(name)
+        if control.kind == "pick" and not 0 <= amount < len(control.choices):
+            raise BadInput("field_invalid", "There is no such choice.", "Choose from those shown.", "amount")
+        if control.kind == "tap" and amount not in (1, 2):
+            raise BadInput("field_invalid", "A tap is light or hard.", "Strike it once.", "amount")
+        if control.kind == "pick":
+            self.picked[name] = int(amount)
+        if control.kind == "key":
+            self.turned[name] += amount
+        hard = control.kind == "tap" and amount > 1
+        self._stroke(at, words_for(control, amount), hard, lambda: self.body.by_hand(name, amount))
+        if self.grip == TIGHT and not self.body.tight:
+            self.grip = 1
+
+    def _stroke(self, at: datetime, what: str, hard: bool, do: Callable[[], None]) -> None:
+        before, past = self.body.astray, self.past_mm
+        advised = self.panel
+        do()
+        number, aim = len(self.person.state.passes), self._stands_at(advised.aim)
+        after, past_after = self.body.astray, self.past_mm
+        self.strokes.append(Stroke(at, what, before, after, past, past_after, hard, number, advised, aim))
+        self.asked_since = 0
+
+    def _stands_at(self, aim: AimBox | None) -> bool:
+        """Does the needle stand where the advice wants it, as near as anybody stops?"""
+        if aim is None or aim.aim_mm is None or not aim.station_id:
+            return False
+        station = self.person.state.station(aim.station_id)
+        needle = self.body.needle(self._place(station, None), station.ring)
+        return abs(needle - aim.aim_mm) <= 2 * self.body.gauge_of(station.ring).graduation_mm
+
+    def _gripped(self, at: datetime, way: Literal["tighten", "loosen"]) -> None:
+        if way == "loosen":
+            self.grip, self.body.tight = 1, False
+            return
+        if self.grip == TIGHT:
+            raise NotNow("not_now", "Everything is tight already.", "Read it again.")
+        self.grip += 1
+        if self.grip == TIGHT:
+            self._stroke(at, TIGHTENED, False, self.body.tighten)
+            self._tell(ev.Tightened())
+
+    def _done(self, body: ev.ClientBody, at: float | None) -> None:
+        match body:
+            case (
+                ev.ReadingTaken()
+                | ev.ReadingCorrected()
+                | ev.PassClosed()
+                | ev.SpotMarked()
+                | ev.MoveDone()
+                | ev.Proved()
+            ):
+                pass
+            case ev.ReadingKept() | ev.StepPassed() | ev.Tried():
+                pass
+            case ev.ZeroSet():
+                spot, ring = self.body.spot(self.person.state.station(body.station_id))
+                self.body.zero(self.person.state.station(body.station_id)) if at is None else self._zero_at(
+                    at, spot, ring
+                )
+            case ev.Tightened():
+                while self.grip < TIGHT:
+                    self._gripped(self.person.at, "tighten")
+                return
+            case _:
+                raise BadInput(
+                    "field_invalid", "That is not done at this bench.", "Read, move, tighten, or call it good."
+                )
+        self.person.send(body)
+        self.asked_since = 0
+        if isinstance(body, ev.ReadingTaken) and at is not None:
+            self._beside(body.station_id, at)
+
+    def _zero_at(self, at: float, spot: float | complex, ring: str) -> None:
+        place = complex(at, complex(spot).imag)
+        self.body.zero_at(place, ring)
+
+    def _beside(self, station_id: str, at: float) -> None:
+        """Was it read somewhere else than was asked?"""
+        station = self.person.state.station(station_id)
+        spot = complex(self.body.spot(station)[0]).real
+        turns = station.x_mm == 0.0 and spot == station.angle_deg
+        apart = abs((at - spot + 180) % 360 - 180) if turns else abs(at - spot)
+        if apart > (5.0 if turns else 3.0):
+            self.beside.append(station.label)
+
+    def _tell(self, body: ev.Body) -> None:
+        """Told to the set-up where that fits; a hand does not ask whether it does."""
+        try:
+            self.person.send(body)
+        except (NotNow, BadInput):
+            return
+
+    def _is_proved(self) -> bool:
+        """Was everything read after the last thing that was done by hand?"""
+        state = self.person.state
+        last = state.passes[-1] if state.passes else None
+        if last is None or any(stroke.in_pass >= last.number for stroke in self.strokes):
+            return False
+        return state.unread(last) is None and (self.grip == TIGHT or not self.controls)
+
+    @property
+    def step(self) -> str:
+        """The step of the path that it stands at."""
+        found = current_step(desk.procedure_of(self.person.plan), self.person.state)
+        return found.id if found else ""
+
+
+def begin(drill: Drill, told: Told, began: datetime) -> tuple[Body, AtTheBench]:
+    """The hidden machine with its part in it, safe, clean, the indicator set and zeroed: what comes before the first reading."""
+    plan = drill.plan(told.seed)
+    plan = plan.model_copy(update={"unit": told.unit, "gauge": in_unit(plan.gauge, told.unit)})
+    body = drill.body(plan, np.random.default_rng(told.seed))
+    person = AtTheBench(plan, body, np.random.default_rng(told.seed + 1))
+    person.at = began
+    for _ in range(40):
+        step = current_step(desk.procedure_of(plan), person.state)
+        if step is None or step.id in (READ, PROVE) or not person.step():
+            break
+    return body, person
+
+
+def replay(told: Told, began: datetime, done: Sequence[acts.Act]) -> Session:
+    """The practice as these acts leave it."""
+    session = Session(told, began)
+    for act in done:
+        session.act(act)
+    return session
+
+
+def words_for(control: Control, amount: float) -> str:
+    """What a hand did, for the debrief."""
+    name = control.label[0].lower() + control.label[1:]
+    if control.kind == "key":
+        turn = abs(amount) / control.step_mm * control.turn_deg
+        return f"{name} {turn:.3g}° {control.more if amount > 0 else control.less}"
+    if control.kind == "tap":
+        return f"{'hard blow' if amount > 1 else 'light tap'}: {name}"
+    return f"{name}: {control.choices[int(amount)].words}"

@@ -1,0 +1,47 @@
+"""What a person can do with their hands at a simulated machine, step by step and without a sentence to follow."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Literal
+
+from ..model import Model
+
+#: A light tap moves what is struck by about so many graduations; a hard one by so many times as much.
+LIGHT_MARKS, HARD = 1.5, 9.0
+#: What is tight gives so little of a blow or a key.
+TIGHT = 0.04
+#: Part of a key's turn that goes into a jaw whose partner was not backed off.
+SQUEEZED = 0.08
+
+
+class Option(Model):
+    """One of the things that can be put there."""
+
+    id: str
+    words: str
+
+
+class Control(Model):
+    """What a hand takes hold of.
+
+    A ``key`` is turned: a notch is ``step_mm`` of travel, ``turn_deg`` of the key, ``more`` and ``less`` its two ways. A ``tap`` is
+    struck, light or hard. A ``pick`` has something put in or set: one of its ``choices``.
+    """
+
+    id: str
+    label: str
+    kind: Literal["key", "tap", "pick"]
+    at_deg: float | None = None
+    step_mm: float = 0.0
+    turn_deg: float = 0.0
+    more: str = ""
+    less: str = ""
+    choices: tuple[Option, ...] = ()
+
+
+def stacks(pieces: Iterable[float], most_mm: float) -> tuple[float, ...]:
+    """What one or two pieces of a drawer make, nothing first."""
+    each = sorted(set(pieces))
+    sums = {round(a + b, 6) for a in (0.0, *each) for b in (0.0, *each)}
+    return tuple(sorted(mm for mm in sums if mm <= most_mm))

@@ -15,8 +15,9 @@ from velvet_hand import __version__
 from velvet_hand.instruments.hub import Wires
 from velvet_hand.settings import Settings
 from velvet_hand.store import database as db
+from velvet_hand.store.practices import Bench
 
-from . import bench, errors, exchange, guide, jobs, live, logbook, logs, papers, photos, setups, shop, sums
+from . import bench, errors, exchange, guide, jobs, live, logbook, logs, papers, photos, practice, setups, shop, sums
 from .stream import Hub
 
 CSP = (
@@ -48,6 +49,7 @@ def create_app(settings: Settings) -> OpenAPI:
     app.extensions["database"] = database
     app.extensions["hub"] = Hub(settings.database_url, settings.max_streams)
     app.extensions["wires"] = Wires(settings.max_needles)
+    app.extensions["practice"] = Bench()
     logs.install(app)
     errors.install(app)
     app.before_request(lambda: _open(database))
@@ -66,6 +68,7 @@ def create_app(settings: Settings) -> OpenAPI:
         exchange.bp,
         jobs.bp,
         live.bp,
+        practice.bp,
     ):
         app.register_api(part)
     guide.install(app)

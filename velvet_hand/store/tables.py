@@ -107,6 +107,37 @@ class JobRow(Base):
         table_name = "job"
 
 
+class PracticeRow(Base):
+    """A practice: how it was begun, and how it ended."""
+
+    id = UUIDField(primary_key=True)
+    author = TextField()
+    told = BinaryJSONField(index=False)
+    began_at = DateTimeTZField()
+    ended_at = DateTimeTZField(null=True)
+    result = BinaryJSONField(index=False, null=True)
+
+    class Meta:
+        """One table."""
+
+        table_name = "practice"
+
+
+class PracticeActRow(Base):
+    """What was done in a practice, in order."""
+
+    practice = UUIDField()
+    seq = IntegerField()
+    id = UUIDField(unique=True)
+    act = BinaryJSONField(index=False)
+
+    class Meta:
+        """One table."""
+
+        table_name = "practice_act"
+        primary_key = CompositeKey("practice", "seq")
+
+
 #: The form of a set-up's projection; older ones are made anew when the store starts.
 PROJECTION = 4
 

@@ -472,6 +472,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drills, machines and somebody’s record
+         * @description ``record.next`` is what to practice next.
+         */
+        get: operations["practice_hall_practice_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin to practice
+         * @description A hidden machine is made; what is hidden stays here until it is over.
+         */
+        post: operations["practice_begin_practices_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practices/{practice_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A practice as it stands
+         * @description Everything that may be seen of it.
+         */
+        get: operations["practice_get_practice_practices__practice_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practices/{practice_id}/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Do something
+         * @description Sending the same again changes nothing.
+         */
+        post: operations["practice_act_practices__practice_id__acts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practices/{practice_id}/needle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look at the dial
+         * @description What its needle shows with the stylus there, and no finer than anybody sees.
+         */
+        get: operations["practice_needle_practices__practice_id__needle_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/procedures": {
         parameters: {
             query?: never;
@@ -1014,6 +1114,19 @@ export interface components {
             type: "accepted";
         };
         /**
+         * ActIn
+         * @description One thing done; its id is made by the client.
+         */
+        ActIn: {
+            /** Body */
+            body: components["schemas"]["Hand"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Ask"] | components["schemas"]["Done"] | components["schemas"]["Good"];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
          * Action
          * @description A button: its words, its key, and the events it sends, in order.
          *
@@ -1071,6 +1184,17 @@ export interface components {
              * @enum {string}
              */
             kind: "angle";
+        };
+        /**
+         * Ask
+         * @description What would you do? A question comes first, the answer when it is asked again.
+         */
+        Ask: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "ask";
         };
         /**
          * Asks
@@ -1170,6 +1294,36 @@ export interface components {
             tail_z_mm: number | null;
             /** Up */
             up: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+        };
+        /**
+         * BeginIn
+         * @description A practice to begin; its id is made by the client, so that beginning it twice is safe.
+         */
+        BeginIn: {
+            /**
+             * Advice
+             * @default asked
+             * @enum {string}
+             */
+            advice?: "off" | "asked" | "full";
+            /**
+             * Author
+             * @default
+             */
+            author?: string;
+            /** Drill */
+            drill: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Unit
+             * @default thou
+             * @enum {string}
+             */
+            unit?: "thou" | "tenth" | "mm" | "um";
         };
         /**
          * BenchOut
@@ -1495,6 +1649,126 @@ export interface components {
             fix: string;
         };
         /**
+         * Control
+         * @description What a hand takes hold of.
+         *
+         *     A ``key`` is turned: a notch is ``step_mm`` of travel, ``turn_deg`` of the key, ``more`` and ``less`` its two ways. A ``tap`` is
+         *     struck, light or hard. A ``pick`` has something put in or set: one of its ``choices``.
+         */
+        Control: {
+            /**
+             * At Deg
+             * @default null
+             */
+            at_deg: number | null;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: components["schemas"]["Option"][];
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "key" | "tap" | "pick";
+            /** Label */
+            label: string;
+            /**
+             * Less
+             * @default
+             */
+            less: string;
+            /**
+             * More
+             * @default
+             */
+            more: string;
+            /**
+             * Step Mm
+             * @default 0
+             */
+            step_mm: number;
+            /**
+             * Turn Deg
+             * @default 0
+             */
+            turn_deg: number;
+        };
+        /**
+         * Debrief
+         * @description How it went. ``truth`` is what was hidden; ``best_passes`` what the advice needs at the same machine (None: it does not end).
+         */
+        Debrief: {
+            /** Asks */
+            asks: number;
+            /** Beside */
+            beside: string[];
+            /** Best Passes */
+            best_passes: number | null;
+            /** End Mm */
+            end_mm: number;
+            /** Floor Mm */
+            floor_mm: number;
+            /** Good */
+            good: boolean;
+            /** Habit */
+            habit: string;
+            /** Hard Near */
+            hard_near: number;
+            /** Headline */
+            headline: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /** Limit Mm */
+            limit_mm: number;
+            /** Passes */
+            passes: number;
+            /** Past */
+            past: number;
+            /** Seconds */
+            seconds: number;
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            /** Truth */
+            truth: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /** Why */
+            why: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /** Wrong Ways */
+            wrong_ways: number;
+        };
+        /**
+         * Dial
+         * @description The face of an indicator; a plunger's hand goes round once in ``turn_mm``.
+         */
+        Dial: {
+            /** Graduation Mm */
+            graduation_mm: number;
+            /** Name */
+            name: string;
+            /** Travel Mm */
+            travel_mm: number;
+            /** Turn Mm */
+            turn_mm: number | null;
+        };
+        /**
+         * Done
+         * @description What is told to the set-up: a reading, a move made, read the spots again; ``at`` is where the stylus stood.
+         */
+        Done: {
+            /**
+             * At
+             * @default null
+             */
+            at?: number | null;
+            /** Body */
+            body: components["schemas"]["PressTested"] | components["schemas"]["GapMeasured"] | components["schemas"]["StepPassed"] | components["schemas"]["ZeroSet"] | components["schemas"]["ReadingTaken"] | components["schemas"]["ReadingCorrected"] | components["schemas"]["ReadingKept"] | components["schemas"]["SpotMarked"] | components["schemas"]["PassClosed"] | components["schemas"]["MoveDone"] | components["schemas"]["Tightened"] | components["schemas"]["Proved"] | components["schemas"]["Tried"] | components["schemas"]["Accepted"] | components["schemas"]["Noted"] | components["schemas"]["MeasuredPart"] | components["schemas"]["FollowUpSet"] | components["schemas"]["FollowUpDone"] | components["schemas"]["Undone"] | components["schemas"]["TakenOff"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "done";
+        };
+        /**
          * DowelScene
          * @description A housing from the front: its bore, both dowels, which way it has to go, and how the dowels are clocked.
          */
@@ -1537,6 +1811,22 @@ export interface components {
             x_mm: number;
             /** Y Mm */
             y_mm: number;
+        };
+        /**
+         * DrillOut
+         * @description A drill: what it is made for, and at which kind of work.
+         */
+        DrillOut: {
+            /** Id */
+            id: string;
+            /** Lures */
+            lures: string;
+            /** Timed */
+            timed: boolean;
+            /** Title */
+            title: string;
+            /** Work */
+            work: string;
         };
         /**
          * Due
@@ -1622,6 +1912,16 @@ export interface components {
             fix: string;
             /** Why */
             why: string;
+        };
+        /**
+         * FaultChoice
+         * @description Something that may be wrong, to call it by its name.
+         */
+        FaultChoice: {
+            /** Id */
+            id: string;
+            /** Words */
+            words: string;
         };
         /**
          * FieldSpec
@@ -1868,6 +2168,78 @@ export interface components {
             slot: string;
         };
         /**
+         * GoingOut
+         * @description A practice that is not over.
+         */
+        GoingOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * Good
+         * @description It is good as it stands; or it cannot be made good, and this is why.
+         */
+        Good: {
+            /**
+             * Fault
+             * @default null
+             */
+            fault?: ("loose" | "burr" | "form" | "worn" | "spindle" | "spring" | "lifting" | "sign" | "square" | "lost_motion" | "floor" | "bent" | "eccentric") | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "good";
+        };
+        /**
+         * Grip
+         * @description Everything tightened one step, by feel: snug, firm, tight; or loosened again.
+         */
+        Grip: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "grip";
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "tighten" | "loosen";
+        };
+        /**
+         * HallOut
+         * @description All there is to practice on, and how somebody stands at it.
+         */
+        HallOut: {
+            /** Drills */
+            drills: components["schemas"]["DrillOut"][];
+            going: components["schemas"]["GoingOut"] | null;
+            /** Machines */
+            machines: components["schemas"]["MachineOut"][];
+            record: components["schemas"]["Record"];
+        };
+        /**
+         * Hand
+         * @description A key turned by so many mm, a blow (1 light, 2 hard), or the choice of that number put in.
+         */
+        Hand: {
+            /** Amount */
+            amount: number;
+            /** Control */
+            control: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "hand";
+        };
+        /**
          * HealthOut
          * @description Is the server up, and does it reach its database?
          */
@@ -1937,6 +2309,23 @@ export interface components {
              * @enum {string}
              */
             subject: "holder" | "machine" | "gauge" | "hand";
+        };
+        /**
+         * InHand
+         * @description Something to take hold of, and how it stands: which choice lies there, how far its key was turned since the beginning.
+         */
+        InHand: {
+            control: components["schemas"]["Control"];
+            /**
+             * Picked
+             * @default 0
+             */
+            picked: number;
+            /**
+             * Turned Mm
+             * @default 0
+             */
+            turned_mm: number;
         };
         /**
          * ItemOut
@@ -2093,6 +2482,16 @@ export interface components {
             what: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
         };
         /**
+         * LevelOut
+         * @description How hard a machine is to be.
+         */
+        LevelOut: {
+            /** Id */
+            id: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * LimitIn
          * @description The limit as typed, and which kind it is.
          */
@@ -2164,7 +2563,7 @@ export interface components {
              * Still Mm
              * @default null
              */
-            still_mm: number | null;
+            still_mm?: number | null;
         };
         /**
          * LiveOut
@@ -2212,6 +2611,19 @@ export interface components {
             rows: components["schemas"]["ListedOut"][];
         };
         /**
+         * Look
+         * @description How one stands to the dial.
+         */
+        Look: {
+            /** Square */
+            square: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "look";
+        };
+        /**
          * Machine
          * @description A machine. ``floor_mm`` is the TIR it cannot repeat below (spindle, play), as typed at ``floor_at`` or as found last.
          *
@@ -2239,6 +2651,18 @@ export interface components {
             kind: "lathe" | "mill" | "plate";
             /** Name */
             name: string;
+        };
+        /**
+         * MachineOut
+         * @description A machine without a drill, with the levels it has.
+         */
+        MachineOut: {
+            /** Id */
+            id: string;
+            /** Levels */
+            levels: components["schemas"]["LevelOut"][];
+            /** Title */
+            title: string;
         };
         /**
          * MeasuredPart
@@ -2458,6 +2882,16 @@ export interface components {
             told: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[][];
             /** Why */
             why: string;
+        };
+        /**
+         * Option
+         * @description One of the things that can be put there.
+         */
+        Option: {
+            /** Id */
+            id: string;
+            /** Words */
+            words: string;
         };
         /**
          * OrderIn
@@ -2757,6 +3191,18 @@ export interface components {
             style: "part" | "holder" | "ghost" | "axis" | "edge" | "aim" | "dim" | "high" | "ground";
         };
         /**
+         * Place
+         * @description A spot to bring under the stylus: its angle, or its place along the travel.
+         */
+        Place: {
+            /** At */
+            at: number;
+            /** Label */
+            label: string;
+            /** Station Id */
+            station_id: string;
+        };
+        /**
          * PlanIn
          * @description A plan as the start page has it: machine, holder and gauge by id.
          *
@@ -2869,6 +3315,86 @@ export interface components {
             setup: string;
             /** Value */
             value: number;
+        };
+        /**
+         * Practice
+         * @description A practice as its screen shows it. ``asked`` is what was answered to “what would you do?”, ``advice`` the panel when it is shown.
+         */
+        Practice: {
+            /** About */
+            about: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            advice: components["schemas"]["Panel"] | null;
+            /**
+             * Advice Kind
+             * @enum {string}
+             */
+            advice_kind: "off" | "asked" | "full";
+            /** Asked */
+            asked: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /** Asks */
+            asks: number;
+            /** Aslant */
+            aslant: boolean;
+            /**
+             * Began At
+             * Format: date-time
+             */
+            began_at: string;
+            /** Clock Deg */
+            clock_deg: number;
+            dial: components["schemas"]["Dial"];
+            /** Drill */
+            drill: string;
+            ended: components["schemas"]["Debrief"] | null;
+            /** Faults */
+            faults: components["schemas"]["FaultChoice"][];
+            /** Gauge Moves */
+            gauge_moves: boolean;
+            /**
+             * Grip
+             * @enum {string}
+             */
+            grip: "loose" | "snug" | "firm" | "tight";
+            /** Hands */
+            hands: components["schemas"]["InHand"][];
+            /** Id */
+            id: string;
+            /** Level */
+            level: string;
+            /**
+             * Limit Kind
+             * @enum {string}
+             */
+            limit_kind: "tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line" | "shows";
+            /** Limit Mm */
+            limit_mm: number;
+            /**
+             * Numbering
+             * @enum {string}
+             */
+            numbering: "ccw" | "cw";
+            /** Passes */
+            passes: number;
+            /** Places */
+            places: components["schemas"]["Place"][];
+            /** Seconds */
+            seconds: number;
+            /** Seq */
+            seq: number;
+            /** Size Mm */
+            size_mm: number;
+            /** Square */
+            square: boolean;
+            /** Title */
+            title: string;
+            /** Turns */
+            turns: boolean;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "thou" | "tenth" | "mm" | "um";
+            view: components["schemas"]["SetupView"];
         };
         /**
          * Preset
@@ -3080,6 +3606,18 @@ export interface components {
             typed: components["schemas"]["Typed"];
         };
         /**
+         * Record
+         * @description Every drill, and the one to do next; ``board`` are the best times of the timed ones.
+         */
+        Record: {
+            /** Board */
+            board: components["schemas"]["Result"][];
+            /** Next */
+            next: string;
+            /** Standings */
+            standings: components["schemas"]["Standing"][];
+        };
+        /**
          * ReplayOut
          * @description A set-up as it stood after an event of its ``total``: what was ``done`` then, and what came ``next``.
          */
@@ -3101,6 +3639,29 @@ export interface components {
             /** Total */
             total: number;
             view: components["schemas"]["SetupView"];
+        };
+        /**
+         * Result
+         * @description How one practice ended.
+         */
+        Result: {
+            /** Asks */
+            asks: number;
+            /** Drill */
+            drill: string;
+            /**
+             * Ended At
+             * Format: date-time
+             */
+            ended_at: string;
+            /** Good */
+            good: boolean;
+            /** Passes */
+            passes: number;
+            /** Seconds */
+            seconds: number;
+            /** Wrong Ways */
+            wrong_ways: number;
         };
         /**
          * Row
@@ -3698,6 +4259,16 @@ export interface components {
             wires: components["schemas"]["ItemOut"][];
         };
         /**
+         * Shown
+         * @description What the dial shows: mm from zero, and whether the needle stands at its stop.
+         */
+        Shown: {
+            /** At Stop */
+            at_stop: boolean;
+            /** Needle Mm */
+            needle_mm: number;
+        };
+        /**
          * SpotMarked
          * @description A spot is bad (or good again): a keyway, rust, a nick.
          */
@@ -3747,6 +4318,58 @@ export interface components {
             machine: components["schemas"]["Machine"];
             /** Standing */
             standing: components["schemas"]["ListedOut"][];
+        };
+        /**
+         * Standing
+         * @description How somebody stands at a drill: how often, the best time of those that were good, when it is due again, and why.
+         */
+        Standing: {
+            /** Best Passes */
+            best_passes: number | null;
+            /** Best Seconds */
+            best_seconds: number | null;
+            /** Drill */
+            drill: string;
+            /** Due */
+            due: boolean;
+            /** Due At */
+            due_at: string | null;
+            /** Good */
+            good: number;
+            /** Last At */
+            last_at: string | null;
+            /** Tries */
+            tries: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Step
+         * @description One thing done by hand between two readings, or several of one kind in a row, and what they truly did.
+         *
+         *     ``before_mm`` and ``after_mm`` are how far it is off, TIR or over the length; nobody saw them then.
+         */
+        Step: {
+            /** Advice */
+            advice: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /** After Mm */
+            after_mm: number;
+            /** After Pass */
+            after_pass: number;
+            /** Before Mm */
+            before_mm: number;
+            /**
+             * Hard
+             * @default 0
+             */
+            hard: number;
+            /**
+             * Judged
+             * @enum {string}
+             */
+            judged: "right way" | "wrong way" | "went past" | "shifted" | "nothing moved" | "as it was";
+            /** What */
+            what: string;
         };
         /**
          * StepPassed
@@ -5125,6 +5748,218 @@ export interface operations {
                 };
                 content: {
                     "text/html": string;
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_hall_practice_get: {
+        parameters: {
+            query?: {
+                author?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HallOut"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_begin_practices_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Practice"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_get_practice_practices__practice_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                practice_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Practice"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_act_practices__practice_id__acts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                practice_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ActIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Practice"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The set-up has moved on */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_needle_practices__practice_id__needle_get: {
+        parameters: {
+            query: {
+                station: string;
+                at?: number | null;
+                was?: number | null;
+                control?: string;
+                amount?: number;
+            };
+            header?: never;
+            path: {
+                practice_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shown"];
                 };
             };
             /** @description Not here */

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 import os
+import re
 import sys
 from datetime import date
 from pathlib import Path
@@ -143,6 +144,27 @@ def take_live(browser: Any, base: str) -> None:
     shot(page, "replay")
 
 
+def take_practice(browser: Any, base: str) -> None:
+    """The list, and the vise with its spots read and the answer asked for."""
+    page = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=base, locale="en-GB").new_page()
+    page.goto("/practice")
+    page.get_by_text("Next for you").wait_for()
+    shot(page, "practice-list")
+    page.get_by_role("button", name="Full instead of half").first.click()
+    page.locator("[data-part=reading]").wait_for()
+    for _ in range(8):
+        page.keyboard.press("n")
+        page.wait_for_timeout(700)
+        told = re.search(r"(\d+) marks to the (plus|minus)", str(page.locator("svg.dial").get_attribute("aria-label")))
+        assert told is not None
+        page.keyboard.type(f"{int(told[1]) / 2 * (1 if told[2] == 'plus' else -1)}")
+        page.keyboard.press("Enter")
+        page.wait_for_timeout(250)
+    for key in ("h", "ArrowDown", "Shift+ArrowLeft"):
+        page.keyboard.press(key)
+    shot(page, "practice")
+
+
 def at_its_first_move(procedure_id: str, sample: Sample) -> str:
     """The sample once more, left standing where the first move (or the finding) is on the screen; its set-up's id."""
     operator = worked.start(sample, worked.plan_of(procedure_id, sample, date.today()))
@@ -177,6 +199,7 @@ def main() -> None:
         base = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8300"
         take_all(browser, base)
         take_live(browser, base)
+        take_practice(browser, base)
         database = db.connect(os.environ["VELVET_DATABASE_URL"])
         with database.connection_context():
             take_worked(browser, base)

@@ -14,6 +14,9 @@
         Set-up
       </RouterLink>
       <RouterLink to="/work-it-out" title="=" :class="{ on: here === 'work' }">Work it out</RouterLink>
+      <RouterLink to="/practice" :class="{ on: here === 'practice' || here === 'practicing' }"
+        >Practice</RouterLink
+      >
       <RouterLink to="/logbook" :class="{ on: ['logbook', 'log', 'compare', 'history'].includes(here) }"
         >Logbook</RouterLink
       >
@@ -166,7 +169,10 @@ nav a.on {
   font-size: var(--type-body);
   cursor: pointer;
 }
-@media (max-width: 900px) {
+nav a {
+  white-space: nowrap;
+}
+@media (max-width: 1180px) {
   .units label {
     padding: 0 8px;
   }
@@ -185,6 +191,33 @@ nav a.on {
   }
   .right {
     gap: 8px;
+  }
+}
+@media (max-width: 900px) {
+  .units label {
+    padding: 0 5px;
+    font-size: var(--type-least);
+  }
+  .bar {
+    gap: 6px;
+    padding: 0 6px;
+  }
+  .who input {
+    width: 64px;
+    padding: 0 6px;
+  }
+  .theme {
+    min-width: 48px;
+  }
+  nav {
+    gap: 0;
+  }
+  nav a {
+    padding: 0 5px;
+    font-size: var(--type-least);
+  }
+  .right {
+    gap: 6px;
   }
 }
 </style>

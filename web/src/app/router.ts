@@ -41,6 +41,16 @@ export const router = createRouter({
       name: 'work',
       component: () => import('../features/work').then((m) => m.WorkPage),
     },
+    {
+      path: '/practice',
+      name: 'practice',
+      component: () => import('../features/practice').then((m) => m.HallPage),
+    },
+    {
+      path: '/practice/:id',
+      name: 'practicing',
+      component: () => import('../features/practice').then((m) => m.PracticePage),
+    },
     { path: '/shop', name: 'shop', component: () => import('../features/shop').then((m) => m.ShopPage) },
     { path: '/:rest(.*)*', name: 'nowhere', component: () => import('./Nowhere.vue') },
   ],

@@ -1,0 +1,3 @@
+/** Minutes and seconds. */
+export const clock = (seconds: number): string =>
+  `${Math.floor(seconds / 60)}:${String(Math.floor(seconds) % 60).padStart(2, '0')}`

@@ -1,0 +1,2 @@
+export { default as HallPage } from './HallPage.vue'
+export { default as PracticePage } from './PracticePage.vue'

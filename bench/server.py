@@ -13,7 +13,7 @@ from uuid import uuid4
 
 import numpy as np
 
-from tests.support import CHROMIUM, Server, drop_database, fill_shop, fresh_database
+from tests.support import BROWSER, CHROMIUM, Server, drop_database, fill_shop, fresh_database
 from velvet_hand.store import database as db
 
 AT = "2026-01-05T09:00:00Z"
@@ -136,7 +136,7 @@ def screen_table(server: Server, times: int = 40) -> list[list[str]]:
     for station, text in (("s1", "4"), ("s2", "1"), ("s3", "-4"), ("s4", "-1")):
         client.read(station, text)
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        browser = playwright.chromium.launch(executable_path=BROWSER, args=CHROMIUM)
         page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=server.url)
         page.goto(f"/set-up/{client.id}")
         page.locator("[data-part=aim]").wait_for()

@@ -17,7 +17,7 @@ from typing import Any
 import numpy as np
 
 from bench.server import Client
-from tests.support import CHROMIUM, ROOT, Server
+from tests.support import BROWSER, CHROMIUM, ROOT, Server
 from velvet_hand.core.desk import desk
 from velvet_hand.core.fit.circle import fit_circle
 from velvet_hand.core.operator import Operator
@@ -101,7 +101,7 @@ def wire_table(server: Server) -> list[list[str]]:
     answer = json.dumps(client.view).encode()
     asked: list[str] = []
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        browser = playwright.chromium.launch(executable_path=BROWSER, args=CHROMIUM)
         page = browser.new_context(base_url=server.url, service_workers="block").new_page()
         page.goto("/")
         page.get_by_role("button", name="Plan it").wait_for()

@@ -194,7 +194,7 @@ def take_worked(browser: Any, base: str) -> None:
 def main() -> None:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(
-            executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
+            executable_path="/usr/bin/chromium-headless-shell", args=["--no-sandbox", "--disable-gpu"]
         )
         base = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8300"
         take_all(browser, base)

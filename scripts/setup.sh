@@ -5,7 +5,7 @@ SETUP="$ROOT/var/setup"
 STAMPS="$SETUP/stamps"
 PY="$ROOT/.venv/bin/python"
 PACKAGES=(python3 python3-venv ca-certificates postgresql libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0)
-TEST_PACKAGES=(chromium libatomic1)
+TEST_PACKAGES=(chromium-headless-shell libatomic1)
 cd "$ROOT"
 
 say() { printf '%s %s\n' "$(date +%T)" "$*" >&2; }

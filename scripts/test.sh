@@ -56,7 +56,7 @@ run_tests() {
     wait "$beside" || RESULT=1
   fi
   test_cluster
-  "$bin/python" -m pytest -q -n "${VELVET_JOBS:-3}" --dist loadgroup --no-loadscope-reorder "$@" || RESULT=1
+  "$bin/python" -m pytest -q -n "${VELVET_JOBS:-3}" --dist loadscope --no-loadscope-reorder "$@" || RESULT=1
   [ "$RESULT" = 0 ] && say "everything passed" || say "something failed, see above"
   return "$RESULT"
 }

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import os
 import sys
+import zlib
 from collections.abc import Generator, Iterator
 from typing import Any
 from uuid import uuid4
 
 import pytest
 from hypothesis import settings
+from xdist.scheduler.loadscope import LoadScopeScheduling
 
-from tests.support import CHROMIUM, ROOT, Server, drop_database, fill_shop, fresh_database
+from tests.support import BROWSER, CHROMIUM, ROOT, Server, drop_database, fill_shop, fresh_database
 
 # How long an example takes says nothing about whether it is right.
 settings.register_profile("untimed", deadline=None)
@@ -35,15 +37,27 @@ def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestR
 PARTS = {"test_lathe.py": 3, "test_pages.py": 2}
 
 
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """The browser's tests first: they wait for pages while others compute. What shares a database and a server stays together, so
-    that those are started once; the core's tests go wherever there is room.
+class Together(LoadScopeScheduling):  # type: ignore[misc]  # it has no types
+    """What shares a database and a server goes to one worker, so that those are started once; the core's tests go
+    wherever there is room.
     """
+
+    def _split_scope(self, nodeid: str) -> str:
+        path = nodeid.partition("::")[0]
+        if "/core/" in path:
+            return nodeid
+        parts = PARTS.get(path.rpartition("/")[2], 1)
+        return f"{path} {zlib.crc32(nodeid.encode()) % parts}"
+
+
+def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeScheduling:
+    """In the order that they were found."""
+    return Together(config, log)
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """The browser's tests first: they wait for pages while others compute."""
     items.sort(key=lambda item: "e2e" not in item.path.parts)
-    for number, item in enumerate(items):
-        if "core" not in item.path.parts:
-            part = number % PARTS.get(item.path.name, 1)
-            item.add_marker(pytest.mark.xdist_group(f"{item.path.parent.name}.{item.path.stem}.{part}"))
 
 
 @pytest.fixture(scope="session")
@@ -94,7 +108,7 @@ def browser() -> Iterator[Any]:
     from playwright.sync_api import sync_playwright
 
     with sync_playwright() as playwright:
-        found = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        found = playwright.chromium.launch(executable_path=BROWSER, args=CHROMIUM)
         yield found
         found.close()
 

@@ -39,7 +39,7 @@ def views(procedure: str, seed: int, most: int = 400) -> Iterator[SetupView]:
     """The view whenever something other than a reading is to be done."""
     work = operator(procedure, seed)
     for _ in range(most):
-        view = desk.show(work.events, "x")
+        view = desk.show(work.events, "x", work.state)
         if view.panels[0].primary is not None:
             yield view
         if not work.step():
@@ -52,7 +52,7 @@ def with_moves(procedure: str, seed: int) -> list[tuple[SetupView, Panel, Move]]
     for _ in range(400):
         state = work.state
         solution = PROCEDURES[procedure].solve(state)
-        view = desk.show(work.events, "x", None)
+        view = desk.show(work.events, "x", state)
         panel = view.panels[0]
         if solution.moves and panel.primary and panel.primary.id == "move" and state.half is None:
             found.append((view, panel, solution.moves[0]))

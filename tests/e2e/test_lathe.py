@@ -158,28 +158,34 @@ def quickest(plan: BasePlan) -> int:
     return min(found)[-1]
 
 
-#: Only one list of a select is open.
-ONE_LIST = """() => [...document.querySelectorAll('.el-select-dropdown')]
-    .filter((list) => list.getClientRects().length).length === 1"""
+#: The option that Enter would take, of the one list that is open (another may still be fading away).
+HOVERED = """() => {
+    const open = [...document.querySelectorAll('.el-select-dropdown')].filter((list) => list.getClientRects().length)
+    return open.length === 1 ? (open[0].querySelector('.is-hovering')?.innerText ?? '') : null
+}"""
+#: What a list shows as chosen.
+CHOSEN = "one => one.closest('.el-select').innerText"
 
 
 def choose(page: Any, label: str, word: str) -> None:
-    """Open a list by Enter, go down to the word, take it."""
-    page.get_by_role("combobox", name=label, exact=True).focus()
+    """Open a list by Enter, go to the word, take it."""
+    field = page.get_by_role("combobox", name=label, exact=True)
+    field.focus()
     page.keyboard.press("Enter")
     page.locator(".el-select-dropdown__item:visible").first.wait_for()
-    page.wait_for_timeout(250)
-    page.wait_for_function(ONE_LIST)  # the one before it may still be fading away
-    options = page.locator(".el-select-dropdown__item:visible")
-    words, chosen = zip(
-        *options.evaluate_all("all => all.map((o) => [o.innerText, o.matches('.is-selected')])"), strict=True
-    )
-    here = chosen.index(True) if True in chosen else -1
-    there = next(i for i, o in enumerate(words) if o.startswith(word))
-    for _ in range(abs(there - max(here, 0)) + (1 if here < 0 else 0)):
+    page.wait_for_function(f"() => ({HOVERED})() !== null")
+    options = page.locator(".el-select-dropdown__item:visible").evaluate_all("all => all.map((o) => o.innerText)")
+    hovered = page.evaluate(HOVERED)
+    here = options.index(hovered) if hovered in options else -1
+    there = next(i for i, o in enumerate(options) if o.startswith(word))
+    for _ in range(abs(there - here)):
         page.keyboard.press("ArrowDown" if there > here else "ArrowUp")
+        page.wait_for_function(f"before => ({HOVERED})() !== before", arg=hovered)
+        hovered = page.evaluate(HOVERED)
+    assert str(hovered).startswith(word), (hovered, word)
     page.keyboard.press("Enter")
-    page.get_by_text(word).first.wait_for()
+    field.evaluate("one => new Promise((done) => requestAnimationFrame(done))")
+    assert field.evaluate(CHOSEN).startswith(word), label
 
 
 def pick(page: Any, label: str, word: str) -> None:

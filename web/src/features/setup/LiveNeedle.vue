@@ -4,6 +4,12 @@
       <b>{{ needle.name }}</b><br />{{ stateWord }}
     </p>
     <p class="shows num" data-part="live">{{ shows }}</p>
+    <p v-if="beside" class="beside small" data-part="beside">
+      <b>{{ beside.name }}</b><br /><span class="num">{{
+        beside.mm === null ? '–' : bareLength(beside.mm, prefs.unit, res, true)
+      }}</span>
+      {{ beside.state === 'live' ? (beside.still ? 'still' : 'moving') : beside.why }}
+    </p>
     <svg v-if="at !== undefined" viewBox="0 0 240 34" aria-hidden="true">
       <rect class="band" :x="aimAt - bandPx" :width="2 * bandPx" y="4" height="20" />
       <line class="scale" x1="4" x2="236" y1="24" y2="24" />
@@ -72,6 +78,8 @@ import type { Needle } from '../../shared/useNeedles'
 interface Props {
   /** What it shows now. */
   needle: Needle
+  /** Another one at the same spot, which is read by the same key. */
+  beside?: Needle | undefined
   /** Where it has to stop, when a move is made with it. */
   aim: Schemas['AimBox'] | null
   /** One graduation, mm: the band round the aim within which it is good enough. */
@@ -85,7 +93,7 @@ interface Props {
   /** What is to be read next. */
   say: string
 }
-const props = defineProps<Props>()
+const props = withDefaults(defineProps<Props>(), { beside: undefined })
 const emit = defineEmits<{ take: []; peak: [] }>()
 const large = defineModel<boolean>({ required: true })
 const prefs = usePrefs()

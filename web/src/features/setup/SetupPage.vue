@@ -41,6 +41,7 @@
       v-if="needle && gauge"
       v-model="large"
       :needle="needle"
+      :beside="beside?.needle"
       :aim="panel.aim"
       :graduation-mm="gauge.graduation_mm"
       :res="view.resolution_mm"
@@ -123,7 +124,15 @@ const prefs = usePrefs()
 const { view, fault, cells, current, refused, waiting, busy, outbox, send, read, markBad, undo, choose } =
   useSetup(id)
 
-const { needle, gauge, readable, fault: takeFault, take, peak } = useTake({ view, cells, current, read })
+const {
+  needle,
+  beside,
+  gauge,
+  readable,
+  fault: takeFault,
+  take,
+  peak,
+} = useTake({ view, cells, current, read })
 const large = ref(false)
 watch(large, (open) => open || void nextTick(() => trayRef.value?.focus())) // what is typed next is a reading again
 const way = ref(0)

@@ -106,9 +106,9 @@ export function useSetup(id: string) {
     for (const body of bodies) void outbox.put(id, body, prefs.author)
   }
 
-  /** Put what was typed, or came from a live indicator, into the current cell; moves on to the next open one. */
-  async function read(text: string, live?: Schemas['Live']): Promise<void> {
-    const here = cells.value[current.value]
+  /** Put what was typed, or came from a live indicator, into a cell, the current one if none is named; moves on to the next open one. */
+  async function read(text: string, live?: Schemas['Live'], cell?: TrayCell): Promise<void> {
+    const here = cell ?? cells.value[current.value]
     if (!here || !tray.value) return
     const typed = { text, unit: prefs.unit }
     const from = live ? { live } : {}

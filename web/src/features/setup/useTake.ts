@@ -11,7 +11,7 @@ interface Page {
   view: Ref<Schemas['SetupView'] | undefined>
   cells: Ref<TrayCell[]>
   current: Ref<number>
-  read: (text: string, live?: Schemas['Live']) => Promise<void>
+  read: (text: string, live?: Schemas['Live'], cell?: TrayCell) => Promise<void>
 }
 
 /** Readings that nobody types: the live needle of the spot that is read, taken by a key, or by itself when it is still. */
@@ -29,6 +29,22 @@ export function useTake(page: Page) {
     return page.view.value?.gauges.find((g) => g.slot === slot) ?? page.view.value?.gauges[0]
   })
   const needle = computed(() => (gauge.value ? of(gauge.value.id) : undefined))
+  /** The same spot at another indicator: near and far, top and side are read in one go. */
+  const beside = computed(() => {
+    const here = page.cells.value[page.current.value]?.cell
+    if (!here) return undefined
+    const cell = page.cells.value.find(
+      ({ cell: one, waiting }) =>
+        one.slot !== here.slot &&
+        one.short === here.short &&
+        one.closing === here.closing &&
+        one.state === 'open' &&
+        !waiting,
+    )
+    const with_ = page.view.value?.gauges.find((g) => g.slot === cell?.cell.slot)
+    const also = with_ && of(with_.id)
+    return cell && also ? { cell, needle: also } : undefined
+  })
   const readable = computed(() => {
     const cell = page.cells.value[page.current.value]?.cell
     return Boolean(page.view.value?.tray.active && cell?.reads === 'needle')
@@ -37,7 +53,7 @@ export function useTake(page: Page) {
   /** Take what the needle shows; false when there is none to take from. */
   function take(): boolean {
     if (!needle.value || !readable.value || busy.value) return false
-    void keep(needle.value.id)
+    void keep(needle.value.id, beside.value)
     return true
   }
 
@@ -56,17 +72,20 @@ export function useTake(page: Page) {
     }
   }
 
-  async function keep(id: string): Promise<void> {
+  const taken = (id: string): Promise<Schemas['LiveReadingOut']> =>
+    ask(api.POST('/api/live/{item_id}/take', { params: { path: { item_id: id } }, body: {} }))
+
+  async function keep(id: string, other = beside.value): Promise<void> {
     busy.value = true
     try {
-      const taken = await ask(
-        api.POST('/api/live/{item_id}/take', { params: { path: { item_id: id } }, body: {} }),
-      )
+      const [mine, also] = await Promise.all([taken(id), other && taken(other.needle.id)]) // both, or neither
       fault.value = ''
       moved.value = false
-      await page.read(taken.typed.text, taken.live)
+      const here = page.cells.value[page.current.value]
+      await page.read(mine.typed.text, mine.live, here)
+      if (other && also) await page.read(also.typed.text, also.live, other.cell)
       beep(true)
-      if (prefs.speaks) speak(aloud(taken.typed.text))
+      if (prefs.speaks) speak(aloud(mine.typed.text))
     } catch (error) {
       const told = complaintOf(error)
       fault.value = `${told.detail} ${told.fix}`
@@ -96,5 +115,5 @@ export function useTake(page: Page) {
     () => needle.value?.state,
     (state) => state === 'live' && (fault.value = ''),
   )
-  return { needle, gauge, readable, fault, take, peak }
+  return { needle, beside, gauge, readable, fault, take, peak }
 }

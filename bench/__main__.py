@@ -1,12 +1,12 @@
 """Print the tables: all of them, or those that are named.
 
-``server``, ``speed``, ``advice [trials]``, ``coverage [set-ups]``, ``detective [troubles]``, ``logbook [set-ups]``, ``passes``, ``needle``;
-``detective learn`` writes what the detective goes by.
+``server``, ``speed``, ``advice [trials]``, ``coverage [set-ups]``, ``detective [troubles]``, ``logbook [set-ups]``, ``passes``, ``needle``,
+``practice``; ``detective learn`` writes what the detective goes by.
 """
 
 import sys
 
-from bench import advice, coverage, detective, logbook, needle, passes, server, speed
+from bench import advice, coverage, detective, logbook, needle, passes, practice, server, speed
 
 
 def show(title: str, rows: list[list[str]]) -> None:
@@ -50,6 +50,8 @@ def main(asked: list[str]) -> None:
         show(f"A set-up found among {count:,} (ms)", logbook.table(count))
     if every or "needle" in asked:
         show(f"Needle to screen ({needle.INDICATORS} live indicators, {needle.SCREENS} screens)", needle.table())
+    if every or "practice" in asked:
+        show("A step at the bench to practice on (p95, ms over HTTP)", practice.table())
     if every or "passes" in asked:
         show(f"Passes to a proof that holds ({passes.STARTS} chucks a row, 0.1 to 1.5 mm off)", passes.table())
         show(

@@ -135,3 +135,41 @@ def test_a_shell_finishes_commands_by_itself(shell: str) -> None:
         env={"_VELVET_HAND_COMPLETE": "bash_complete", "COMP_WORDS": "velvet-hand so", "COMP_CWORD": "1"},
     )
     assert "solve" in asked.stdout
+
+
+def test_a_hidden_machine_is_practiced_on_from_a_file(tmp_path: Path) -> None:
+    listed = json.loads(run("practice", "list").stdout)
+    assert {"half", "oval"} <= {one["drill"] for one in listed["drills"]}
+    assert "four_jaw.hard" in listed["machines"]
+    begun = json.loads(run("practice", "oval", "--seed", "7", "--unit", "thou").stdout)
+    spot = begun["spots"][2]
+    assert spot["typed"] is None
+    typed = {"text": str(round(spot["needle_mm"], 3)), "unit": "mm"}
+    taken = {"type": "reading_taken", "pass_no": 1, "station_id": spot["station_id"], "typed": typed}
+    done: list[dict[str, Any]] = [{"type": "done", "body": taken}, {"type": "ask"}]
+    file = tmp_path / "done.json"
+    file.write_text(json.dumps(done))
+    after = json.loads(run("practice", "oval", str(file), "--seed", "7").stdout)
+    assert after["spots"][2]["typed"] == typed["text"]
+    assert after["asked"].startswith("Opposite spots read alike")
+    file.write_text(json.dumps([*done, {"type": "good", "fault": "form"}]))
+    ended = json.loads(run("practice", "oval", str(file), "--seed", "7").stdout)["ended"]
+    assert ended["good"] is True
+    assert ended["seconds"] == 30
+    assert "out of round" in ended["truth"]
+
+
+@pytest.mark.parametrize(
+    ("drill", "kept", "code"),
+    [
+        ("chess", "[]", 4),
+        ("half", "nonsense", 3),
+        ("half", '[{"type": "fly"}]', 3),
+        ("half", '[{"type": "hand", "control": "jaw9", "amount": 1}]', 3),
+        ("half", '[{"type": "good", "fault": null}, {"type": "ask"}]', 3),
+    ],
+)
+def test_what_cannot_be_practiced_is_told_in_words(tmp_path: Path, drill: str, kept: str, code: int) -> None:
+    file = tmp_path / "done.json"
+    file.write_text(kept)
+    assert wrong(run("practice", drill, str(file)), code)

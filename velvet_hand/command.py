@@ -159,6 +159,29 @@ def solve(file: Path, unit: Unit | None) -> None:
 
 
 @main.command()
+@click.argument("drill")
+@click.argument("file", required=False, type=click.Path(exists=True, dir_okay=False, path_type=Path))
+@click.option("--seed", type=click.IntRange(0, 10**9), default=1, show_default=True, help="Which hidden machine.")
+@click.option("--advice", type=click.Choice(["off", "asked", "full"]), default="asked", show_default=True)
+@click.option(
+    "--unit", type=click.Choice(UNITS), default="mm", show_default=True, help="Of the dial, and of what is told."
+)
+def practice(drill: str, file: Path | None, seed: int, advice: Any, unit: Unit) -> None:
+    """A hidden machine to read and to move: velvet-hand practice half --seed 7 done.json
+
+    FILE is a list of what was done so far, as JSON, in the form of the API; what may be seen after that is told, and how it went when
+    it is over. "velvet-hand practice list" tells the drills.
+    """
+    from .core.practice.told import at_the_bench, listed
+
+    with _in_words():
+        if drill == "list":
+            _say(listed())
+            return
+        _say(at_the_bench(drill, seed, advice, unit, file.read_bytes() if file else b"[]"))
+
+
+@main.command()
 @click.argument("file", type=click.Path(dir_okay=False, writable=True, path_type=Path))
 def export(file: Path) -> None:
     """The whole installation into FILE."""

@@ -143,3 +143,11 @@ def test_what_is_not_there_is_said(client: Any) -> None:
     practice = begin(client)
     for query in ({"station": "nowhere"}, {"at": "far"}, {"control": "jaw9", "amount": 1}, {"at": 1e9}, {"was": "nan"}):
         assert needle(client, practice, **query).status_code == 422, query
+
+
+def test_two_schools_are_told_by_the_number_of_their_machine(client: Any) -> None:
+    one = client.get("/api/practice/schools?seed=4").json
+    assert one == client.get("/api/practice/schools?seed=4").json
+    assert [p["school"] for p in one["played"]] == ["high_spot", "pairs"]
+    assert client.get("/api/practice/schools").json["seed"] >= 0
+    assert client.get("/api/practice/schools?seed=-1").status_code == 422

@@ -18,6 +18,7 @@ from velvet_hand.core.practice.debrief import best_passes, debrief
 from velvet_hand.core.practice.drills import DRILLS, LEVELS, MACHINES
 from velvet_hand.core.practice.faults import FAULTS
 from velvet_hand.core.practice.record import Result, record
+from velvet_hand.core.practice.schools import schools
 from velvet_hand.core.practice.session import Session, Told, replay
 from velvet_hand.core.practice.show import show
 from velvet_hand.core.setup import events as ev
@@ -218,6 +219,22 @@ def test_after_the_end_nothing_more_is_done() -> None:
 def test_the_best_that_could_be_done_is_the_advice_at_the_same_machine() -> None:
     assert best_passes(Told(drill="two_minutes", seed=4, advice="full"), BEGAN) in (2, 3)
     assert best_passes(Told(drill="oval", seed=4, advice="full"), BEGAN) is None
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_both_schools_work_the_same_hidden_machine_and_the_quicker_one_is_named(seed: int) -> None:
+    told = schools(seed)
+    assert told == schools(seed)
+    first = [one.steps[0] for one in told.played]
+    assert first[0].off_mm == pytest.approx(first[1].off_mm)  # where it was found
+    for one in told.played:
+        assert one.proved
+        assert one.steps[-1].off_mm <= told.limit_mm
+        seconds = [step.seconds for step in one.steps]
+        assert seconds == sorted(seconds)
+        assert all(step.off_mm == pytest.approx(2 * abs(complex(step.x_mm, step.y_mm))) for step in one.steps)
+    quick = min(told.played, key=lambda one: one.steps[-1].seconds)
+    assert quick.words in str(told.told)
 
 
 def result(drill: str, day: float, **more: Any) -> Result:

@@ -121,3 +121,18 @@ def test_an_oval_part_is_read_off_the_dial_and_called_by_its_name(page: Any, siz
     page.keyboard.press("c")
     page.get_by_text("Well done").wait_for()
     page.get_by_text("The habit to keep").wait_for()
+
+
+def test_two_schools_are_watched_step_by_step(page: Any) -> None:
+    page.goto("/practice")
+    page.get_by_role("link", name="Both pairs, or pair by pair").press("Enter")
+    page.get_by_role("heading", name="both pairs at once").wait_for()
+    assert faults_of(page) == []
+    for _ in range(3):
+        page.keyboard.press("ArrowRight")
+    before = page.locator("section li").count()
+    page.keyboard.press("End")
+    page.get_by_text("is quicker, by").or_(page.get_by_text("take as long")).wait_for()
+    assert page.locator("section li").count() > before
+    page.keyboard.press("Home")
+    assert page.locator("section li").count() < before

@@ -14,6 +14,7 @@ from pydantic import BaseModel, Field
 from velvet_hand.core.practice.acts import Anything
 from velvet_hand.core.practice.drills import DRILLS, LEVELS, MACHINES
 from velvet_hand.core.practice.record import Record, record
+from velvet_hand.core.practice.schools import Schools, schools
 from velvet_hand.core.practice.session import Advice, Session, Shown, Told
 from velvet_hand.core.practice.show import Practice, show
 from velvet_hand.core.procedures.registry import PROCEDURES
@@ -143,6 +144,18 @@ def hall(query: WhoQuery) -> Response:
             ),
         )
     )  # fmt: skip
+
+
+class SchoolsQuery(BaseModel):
+    """The number of the hidden machine; another one each time when it is not said."""
+
+    seed: int | None = Field(default=None, ge=0, le=MACHINES_MADE)
+
+
+@bp.get("/practice/schools", summary="Two ways of working at the same hidden machine", responses={200: Schools})
+def both_schools(query: SchoolsQuery) -> Response:
+    """Step by step, with how far it truly was off."""
+    return _answer(schools(secrets.randbelow(MACHINES_MADE) if query.seed is None else query.seed))
 
 
 @bp.post("/practices", summary="Begin to practice", responses={201: Practice, **documented(404)})

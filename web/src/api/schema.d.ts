@@ -492,6 +492,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Two ways of working at the same hidden machine
+         * @description Step by step, with how far it truly was off.
+         */
+        get: operations["practice_both_schools_practice_schools_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/practices": {
         parameters: {
             query?: never;
@@ -3298,6 +3318,25 @@ export interface components {
             told: components["schemas"]["Caveat"][];
         };
         /**
+         * Played
+         * @description A school at work, from the first reading to its verdict.
+         */
+        Played: {
+            /** Passes */
+            passes: number;
+            /** Proved */
+            proved: boolean;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "high_spot" | "pairs";
+            /** Steps */
+            steps: components["schemas"]["SchoolStep"][];
+            /** Words */
+            words: string;
+        };
+        /**
          * Point
          * @description A value of one set-up; ``odd`` when it is outside what was usual.
          */
@@ -4020,6 +4059,42 @@ export interface components {
             at_deg: number;
             /** Label */
             label: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+        };
+        /**
+         * SchoolStep
+         * @description One step of a school: what it did, how far it was truly off then (TIR), and what it has cost so far.
+         *
+         *     ``x_mm`` and ``y_mm`` are where the work's center stood, in the chuck.
+         */
+        SchoolStep: {
+            /** Off Mm */
+            off_mm: number;
+            /** Readings */
+            readings: number;
+            /** Seconds */
+            seconds: number;
+            /** What */
+            what: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+        };
+        /**
+         * Schools
+         * @description Both, at the machine of that number; ``told`` says which was quicker and by what.
+         */
+        Schools: {
+            /** Limit Mm */
+            limit_mm: number;
+            /** Played */
+            played: components["schemas"]["Played"][];
+            /** Resolution Mm */
+            resolution_mm: number;
+            /** Seed */
+            seed: number;
+            /** Told */
+            told: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
         };
         /**
          * Score
@@ -5788,6 +5863,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HallOut"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_both_schools_practice_schools_get: {
+        parameters: {
+            query?: {
+                seed?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Schools"];
                 };
             };
             /** @description Something needs correcting */

@@ -14,7 +14,7 @@
         Set-up
       </RouterLink>
       <RouterLink to="/work-it-out" title="=" :class="{ on: here === 'work' }">Work it out</RouterLink>
-      <RouterLink to="/practice" :class="{ on: here === 'practice' || here === 'practicing' }"
+      <RouterLink to="/practice" :class="{ on: ['practice', 'practicing', 'schools'].includes(here) }"
         >Practice</RouterLink
       >
       <RouterLink to="/logbook" :class="{ on: ['logbook', 'log', 'compare', 'history'].includes(here) }"

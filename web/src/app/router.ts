@@ -47,6 +47,11 @@ export const router = createRouter({
       component: () => import('../features/practice').then((m) => m.HallPage),
     },
     {
+      path: '/practice/schools',
+      name: 'schools',
+      component: () => import('../features/practice').then((m) => m.SchoolsPage),
+    },
+    {
       path: '/practice/:id',
       name: 'practicing',
       component: () => import('../features/practice').then((m) => m.PracticePage),

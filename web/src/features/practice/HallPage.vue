@@ -62,6 +62,10 @@
         </div>
       </section>
       <section>
+        <h2>Watch two ways of working</h2>
+        <RouterLink class="button" to="/practice/schools">Both pairs, or pair by pair</RouterLink>
+      </section>
+      <section>
         <h2>Two minutes to square a vise</h2>
         <ol v-if="data.record.board.length" class="board">
           <li v-for="(one, index) in data.record.board" :key="index">

@@ -124,7 +124,7 @@ def _explain(database: Any, title: str, asked: Asked) -> None:
         found.search(asked, size=12)
     finally:
         del database.execute_sql
-    for sql, values in kept:
+    for sql, values in (one for one in kept if not one[0].startswith("SET")):
         print(f"\n{title}:")
         print("\n".join(row[0] for row in ask(f"EXPLAIN (ANALYZE, BUFFERS) {sql}", values)))
 

@@ -21,6 +21,7 @@ from velvet_hand.core.units import Typed
 from velvet_hand.store import database as db
 from velvet_hand.store import found, past, setups
 from velvet_hand.store.found import Asked, search
+from velvet_hand.store.tables import Setup
 
 
 @pytest.fixture(scope="module", autouse=True)
@@ -140,3 +141,34 @@ def test_a_struck_lesson_counts_no_more() -> None:
         ("hand", person.events[0].author),
     ):
         assert str(setup_id) in [p.id for p in past.of(subject, item)]  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize("name", ["Ode", "O'Hara \\ sons", "a:* & b", "Köhler’s “best”", "x\ty"])
+def test_a_word_is_found_beside_what_was_chosen_however_it_is_written(
+    name: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Beyond the latest few of what was chosen the index of words beside it is asked; it says the same."""
+    mine, other = proved(f"Frisket hinge {len(name)}"), proved("Tympan hinge")
+    for one in (mine, other):
+        Setup.update(hand=name, holder=f"{name}, four-jaw").where(Setup.id == one).execute()
+    chosen: tuple[dict[str, Any], ...] = (
+        {"hand": name}, {"holder": f"{name}, four-jaw"}, {"hand": name, "machine": "Bramble lathe"},
+        {"hand": name, "outcome": "holds"},
+    )  # fmt: skip
+    for near in (found.NEAR, 1):
+        monkeypatch.setattr(found, "NEAR", near)
+        for asked in chosen:
+            assert ids(words=f"frisk {len(name)}", **asked) == [mine], (near, asked)
+            assert set(ids(words="hinge", **asked)) == {other, mine}
+            assert ids(words="hinge nowhere", **asked) == []
+        assert ids(words="frisk", hand="somebody else") == []
+
+
+def test_what_is_not_proved_yet_is_found_beside_words(monkeypatch: pytest.MonkeyPatch) -> None:
+    person = Person(
+        part={"name": "Quoin key", "diameter": {"text": "62", "unit": "mm"}, "surface": "outside"}, limit=LIMIT
+    )
+    open_one = kept(person)
+    proved("Quoin key")
+    monkeypatch.setattr(found, "NEAR", 1)
+    assert ids(words="quoin", outcome="open") == [open_one]

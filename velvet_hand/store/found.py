@@ -73,9 +73,11 @@ def listed(row: Setup) -> Listed:
 
 
 #: So many of the latest that were chosen are looked through for words, before the words are looked up everywhere.
-NEAR = 2000
+NEAR = 500
 #: Room for the indexes that are laid over each other: with less, whole pages are read to look again.
 ROOM = "SET LOCAL work_mem = '64MB'"
+#: What can be chosen, the rarest first, and its letter in the index of words beside it.
+BESIDE = (("hand", "w"), ("holder", "h"), ("procedure", "p"), ("machine", "m"), ("outcome", "o"))
 _LINE = (Setup.id, Setup.seq, Setup.summary, Setup.changed_at)
 
 
@@ -98,7 +100,23 @@ def _said(words: str) -> list[Any]:
     found = words_of([words])[:MOST]
     if not found:
         return [SQL("false")] if words.strip() else []  # nothing but signs
-    return [SQL("words @@ %s::tsquery", (" & ".join(f"'{word}':*" for word in found),))]
+    return [SQL("words @@ %s::tsquery", (_beginnings(found),))]
+
+
+def _said_beside(asked: Asked) -> list[Any]:
+    """The same, together with the rarest of what was chosen: in the index that has each word beside each of those."""
+    found = words_of([asked.words])[:MOST]
+    chosen = next((f"{letter}{value}" for column, letter in BESIDE if (value := getattr(asked, column))), "")
+    if not found or not chosen:
+        return _said(asked.words)
+    where = "setup_beside(words, machine, holder, outcome, procedure, hand) @@ %s::tsquery"
+    return [SQL(where, (_beginnings(f"{chosen}\x1f{word}" for word in found),))]
+
+
+def _beginnings(words: Iterable[str]) -> str:
+    """A question for the text search: every one of these, as the beginning of a word."""
+    quoted = (word.replace("\\", "\\\\").replace("'", "''") for word in words)
+    return " & ".join(f"'{word}':*" for word in quoted)
 
 
 def _when(asked: Asked, after: str) -> list[Any]:
@@ -120,7 +138,7 @@ def search(asked: Asked, after: str = "", size: int = 20) -> tuple[list[Listed],
     BadInput
         At ``after``, when it is none of ours.
     """
-    rows = _rows(_chosen(asked), _said(asked.words), _when(asked, after), size + 1)
+    rows = _rows(asked, _when(asked, after), size + 1)
     more = f"{rows[size - 1].changed_at.isoformat()}~{rows[size - 1].id}" if len(rows) > size else ""
     return [listed(row) for row in rows[:size]], more
 
@@ -134,10 +152,12 @@ def lines(asked: Asked, most: int) -> Iterator[tuple[UUID, Summary, Account | No
         yield row.id, Summary.model_validate(row.summary, strict=False), told
 
 
-def _rows(chosen: list[Any], said: list[Any], when: list[Any], count: int) -> list[Setup]:
+def _rows(asked: Asked, when: list[Any], count: int) -> list[Setup]:
     """The latest that all of it is true of. The database takes several things for independent, and would walk through all of a holder's
-    set-ups for a word that none of them has; so those that were chosen are found in their index alone, and of words the latest first.
+    set-ups for a word that none of them has; so those that were chosen are found in their index alone, of words the latest first, and
+    what is not among those in the index of words beside what was chosen.
     """
+    chosen, said = _chosen(asked), _said(asked.words)
     if not chosen:
         return list(_latest(Setup.select(*_LINE).where(True, *said, *when), count))
     near = _latest(Setup.select(Setup.id).where(*chosen, *when), NEAR if said else count).alias("near")
@@ -149,7 +169,7 @@ def _rows(chosen: list[Any], said: list[Any], when: list[Any], count: int) -> li
         or not _latest(Setup.select(Setup.id).where(*chosen, *when), 1).offset(NEAR).exists()
     ):
         return rows
-    every = Setup.select(Setup.id).where(*chosen, *said, *when).cte("every_one", materialized=True)
+    every = Setup.select(Setup.id).where(*chosen, *_said_beside(asked), *when).cte("every_one", materialized=True)
     database = Setup._meta.database
     with database.atomic():
         database.execute_sql(ROOM)

@@ -12,6 +12,7 @@ from tests.e2e.test_logbook import TRUE
 
 def work(page: Any) -> str:
     """The set-up whose start page is shown, by keys, to its proof."""
+    page.wait_for_url("**/plan?*")  # the job's own page has a field for the part as well
     page.wait_for_function("() => document.querySelector('[aria-label=Part]')?.value === 'Type bed bearing'")
     page.keyboard.press("Control+Enter")
     page.wait_for_url("**/set-up/*")

@@ -158,10 +158,10 @@ def quickest(plan: BasePlan) -> int:
     return min(found)[-1]
 
 
-#: The option that Enter would take, of the one list that is open (another may still be fading away).
-HOVERED = """() => {
-    const open = [...document.querySelectorAll('.el-select-dropdown')].filter((list) => list.getClientRects().length)
-    return open.length === 1 ? (open[0].querySelector('.is-hovering')?.innerText ?? '') : null
+#: The option that Enter would take of a list that is shown; null while it is not (another may still be fading away).
+HOVERED = """id => {
+    const list = document.getElementById(id)
+    return list?.getClientRects().length ? (list.querySelector('.is-hovering')?.innerText ?? '') : null
 }"""
 #: What a list shows as chosen.
 CHOSEN = "one => one.closest('.el-select').innerText"
@@ -172,16 +172,16 @@ def choose(page: Any, label: str, word: str) -> None:
     field = page.get_by_role("combobox", name=label, exact=True)
     field.focus()
     page.keyboard.press("Enter")
-    page.locator(".el-select-dropdown__item:visible").first.wait_for()
-    page.wait_for_function(f"() => ({HOVERED})() !== null")
-    options = page.locator(".el-select-dropdown__item:visible").evaluate_all("all => all.map((o) => o.innerText)")
-    hovered = page.evaluate(HOVERED)
+    own = field.get_attribute("aria-controls")
+    page.wait_for_function(f"id => ({HOVERED})(id) !== null", arg=own)
+    options = page.locator(f"[id='{own}'] [role=option]").evaluate_all("all => all.map((o) => o.innerText)")
+    hovered = page.evaluate(HOVERED, own)
     here = options.index(hovered) if hovered in options else -1
     there = next(i for i, o in enumerate(options) if o.startswith(word))
     for _ in range(abs(there - here)):
         page.keyboard.press("ArrowDown" if there > here else "ArrowUp")
-        page.wait_for_function(f"before => ({HOVERED})() !== before", arg=hovered)
-        hovered = page.evaluate(HOVERED)
+        page.wait_for_function(f"([id, before]) => ({HOVERED})(id) !== before", arg=[own, hovered])
+        hovered = page.evaluate(HOVERED, own)
     assert str(hovered).startswith(word), (hovered, word)
     page.keyboard.press("Enter")
     field.evaluate("one => new Promise((done) => requestAnimationFrame(done))")

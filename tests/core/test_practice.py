@@ -269,3 +269,11 @@ def test_only_times_of_those_that_were_good_stand_on_the_board() -> None:
         result("two_minutes", day, seconds=s, good=s > 50) for day, s in enumerate((140, 90, 45, 200, 110, 170, 95))
     ]
     assert [one.seconds for one in record(tries, BEGAN + timedelta(days=9)).board] == [90, 95, 110, 140, 170]
+
+
+def test_zero_is_set_where_the_stylus_stands() -> None:
+    person = Trainee("half", 3)
+    spot = person.session.person.state.stations[0]
+    person.tell(ev.ZeroSet(station_id=spot.id), at=spot.angle_deg + 77)
+    assert person.session.needle(spot.id, spot.angle_deg + 77).needle_mm == pytest.approx(0, abs=1e-9)
+    assert person.needle(spot.id) != 0

@@ -12,7 +12,7 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field
 
 from velvet_hand.core.practice.acts import Anything
-from velvet_hand.core.practice.drills import DRILLS, LEVELS, MACHINES
+from velvet_hand.core.practice.drills import DRILLS, MACHINES, levels_of
 from velvet_hand.core.practice.record import Record, record
 from velvet_hand.core.practice.schools import Schools, schools
 from velvet_hand.core.practice.session import Advice, Session, Shown, Told
@@ -134,9 +134,9 @@ def hall(query: WhoQuery) -> Response:
             machines=[
                 MachineOut(
                     id=name, title=PROCEDURES[name].title,
-                    levels=[LevelOut(id=level, words=words) for level, words in LEVELS.items() if causes or level != "hard"],
+                    levels=[LevelOut(id=level, words=words) for level, words in levels_of(name).items()],
                 )
-                for name, causes in MACHINES.items()
+                for name in MACHINES
             ],
             record=record(practices.results_of(query.author), datetime.now(UTC)),
             going=None if going is None else GoingOut(

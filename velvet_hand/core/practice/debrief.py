@@ -64,11 +64,11 @@ def debrief(session: Session) -> Debrief:
     fault = session.drill.fault(body) or _hidden(session)
     within = session.past_mm <= 0
     good = session.called == fault if session.called or session.drill.fault(body) else within and session.proved
-    limit = plan.limit.mm * (2.0 if plan.limit.kind == "off_centre" else 1.0)
+    limit = body.limit_mm
     near = 4 * plan.gauge.graduation_mm
     return Debrief(
         good=good, headline=_ended(session, fault, within),
-        why=_why(session, fault, within), truth=_truth(session, fault), habit=session.drill.habit,
+        why=_why(session), truth=_truth(session, fault), habit=session.drill.habit,
         passes=session.person.full_passes, seconds=seconds_of(session), asks=session.asks,
         wrong_ways=sum(s.judged == "wrong way" for s in steps), past=sum(s.judged == "went past" for s in steps),
         hard_near=sum(s.hard and s.past_before_mm < near for s in session.strokes), beside=tuple(session.beside),
@@ -97,9 +97,9 @@ def _ended(session: Session, fault: str | None, within: bool) -> Text:
     return text("It is within the limit", "." if session.proved else ", but nobody had read it: a guess that came out.")
 
 
-def _why(session: Session, fault: str | None, within: bool) -> Text:
+def _why(session: Session) -> Text:
     """How it stands in the end."""
-    limit = session.person.plan.limit.mm * (2.0 if session.person.plan.limit.kind == "off_centre" else 1.0)
+    limit = session.body.limit_mm
     stands = text(
         "It stands at ", length_of(max(session.past_mm + limit, 0.0)), "; the limit is ", length_of(limit), "."
     )
@@ -132,7 +132,7 @@ def _groups(strokes: list[Stroke]) -> list[list[Stroke]]:
 
 
 def _step(session: Session, group: list[Stroke]) -> Step:
-    first, last, limit = group[0], group[-1], session.person.plan.limit.mm
+    first, last, limit = group[0], group[-1], session.body.limit_mm
     words = [stroke.what for stroke in group]
     what = "; ".join(f"{w}{f' ({words.count(w)} times)' if words.count(w) > 1 else ''}" for w in dict.fromkeys(words))
     return Step(

@@ -315,6 +315,11 @@ MACHINES: dict[str, tuple[Cause, ...]] = {
 }
 
 
+def levels_of(procedure: str) -> dict[str, str]:
+    """The levels of a machine: where nothing can be switched on, nothing is wrong with it."""
+    return {level: words for level, words in LEVELS.items() if level != "hard" or MACHINES[procedure]}
+
+
 def free(procedure: str, level: str, seed: int) -> Drill:
     """A machine of that kind to practice on, with nothing said beforehand.
 

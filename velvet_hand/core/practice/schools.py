@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from ..desk.expect import SCHOOLS
 from ..engine.forecast import MOVE_S, READING_S, TIGHTEN_S
 from ..model import Model
 from ..operator import Operator
@@ -15,8 +16,8 @@ from ..sim.jaws import SimulatedChuck, random_quirks
 from ..wording import Text, text
 from .drills import chuck_plan
 
-#: The ways, in words.
-SCHOOLS: dict[School, str] = {"high_spot": "both pairs at once", "pairs": "pair by pair"}
+#: Those that are shown.
+SHOWN: tuple[School, ...] = ("high_spot", "pairs")
 MOST_PASSES = 12
 
 
@@ -57,7 +58,7 @@ class Schools(Model):
 def schools(seed: int) -> Schools:
     """Both schools at the hidden four-jaw of that number."""
     plan = chuck_plan(seed)
-    each = tuple(_play(seed, school) for school in SCHOOLS)
+    each = tuple(_play(seed, school) for school in SHOWN)
     return Schools(
         seed=seed, limit_mm=plan.limit.mm, resolution_mm=plan.gauge.resolution_mm, played=each, told=_told(each)
     )

@@ -281,9 +281,7 @@ class Session:
                 pass
             case ev.ZeroSet():
                 spot, ring = self.body.spot(self.person.state.station(body.station_id))
-                self.body.zero(self.person.state.station(body.station_id)) if at is None else self._zero_at(
-                    at, spot, ring
-                )
+                self.body.zero_at(complex(spot) if at is None else complex(at, complex(spot).imag), ring)
             case ev.Tightened():
                 while self.grip < TIGHT:
                     self._gripped(self.person.at, "tighten")
@@ -296,10 +294,6 @@ class Session:
         self.asked_since = 0
         if isinstance(body, ev.ReadingTaken) and at is not None:
             self._beside(body.station_id, at)
-
-    def _zero_at(self, at: float, spot: float | complex, ring: str) -> None:
-        place = complex(at, complex(spot).imag)
-        self.body.zero_at(place, ring)
 
     def _beside(self, station_id: str, at: float) -> None:
         """Was it read somewhere else than was asked?"""
@@ -324,12 +318,6 @@ class Session:
         if last is None or any(stroke.in_pass >= last.number for stroke in self.strokes):
             return False
         return state.unread(last) is None and (self.grip == TIGHT or not self.controls)
-
-    @property
-    def step(self) -> str:
-        """The step of the path that it stands at."""
-        found = current_step(desk.procedure_of(self.person.plan), self.person.state)
-        return found.id if found else ""
 
 
 def begin(drill: Drill, told: Told, began: datetime) -> tuple[Body, AtTheBench]:

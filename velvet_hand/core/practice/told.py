@@ -12,7 +12,7 @@ from ..errors import BadInput
 from ..units import Unit
 from ..wording import Text, plain
 from .acts import Act, Anything
-from .drills import DRILLS, LEVELS, MACHINES
+from .drills import DRILLS, MACHINES, levels_of
 from .session import Advice, Told, replay
 from .show import show
 
@@ -26,9 +26,7 @@ def listed() -> dict[str, Any]:
     """The drills, and the machines with their levels."""
     return {
         "drills": [{"drill": drill.id, "title": drill.title, "lures": drill.lures} for drill in DRILLS],
-        "machines": [
-            f"{name}.{level}" for name, causes in MACHINES.items() for level in LEVELS if causes or level != "hard"
-        ],
+        "machines": [f"{name}.{level}" for name in MACHINES for level in levels_of(name)],
     }
 
 

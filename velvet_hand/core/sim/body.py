@@ -134,7 +134,12 @@ class Body(ABC):
     @property
     def past_limit_mm(self) -> float:
         """How far it truly is past what the plan allows (below zero: within it), the worst of all that is judged."""
-        return self.true_tir_mm - self.plan.limit.mm * (2.0 if self.plan.limit.kind == "off_centre" else 1.0)
+        return self.true_tir_mm - self.limit_mm
+
+    @property
+    def limit_mm(self) -> float:
+        """What the plan allows, as TIR where the limit is on off center."""
+        return self.plan.limit.mm * (2.0 if self.plan.limit.kind == "off_centre" else 1.0)
 
     @property
     def blind_mm(self) -> float:

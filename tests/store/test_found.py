@@ -155,10 +155,11 @@ def test_a_word_is_found_beside_what_was_chosen_however_it_is_written(
         {"hand": name}, {"holder": f"{name}, four-jaw"}, {"hand": name, "machine": "Bramble lathe"},
         {"hand": name, "outcome": "holds"},
     )  # fmt: skip
-    for near in (found.NEAR, 1):
+    for near, few in ((found.NEAR, found.FEW), (1, found.FEW), (1, 0)):
         monkeypatch.setattr(found, "NEAR", near)
+        monkeypatch.setattr(found, "FEW", few)
         for asked in chosen:
-            assert ids(words=f"frisk {len(name)}", **asked) == [mine], (near, asked)
+            assert ids(words=f"frisk {len(name)}", **asked) == [mine], (near, few, asked)
             assert set(ids(words="hinge", **asked)) == {other, mine}
             assert ids(words="hinge nowhere", **asked) == []
         assert ids(words="frisk", hand="somebody else") == []

@@ -1,12 +1,12 @@
 """Print the tables: all of them, or those that are named.
 
 ``server``, ``speed``, ``advice [trials]``, ``coverage [set-ups]``, ``detective [troubles]``, ``logbook [set-ups]``, ``passes``, ``needle``,
-``practice``; ``detective learn`` writes what the detective goes by.
+``practice``, ``capture [trials]``; ``detective learn`` writes what the detective goes by.
 """
 
 import sys
 
-from bench import advice, coverage, detective, logbook, needle, passes, practice, server, speed
+from bench import advice, capture, coverage, detective, logbook, needle, passes, practice, server, speed
 
 
 def show(title: str, rows: list[list[str]]) -> None:
@@ -50,6 +50,9 @@ def main(asked: list[str]) -> None:
         show(f"A set-up found among {count:,} (ms)", logbook.table(count))
     if every or "needle" in asked:
         show(f"Needle to screen ({needle.INDICATORS} live indicators, {needle.SCREENS} screens)", needle.table())
+    if every or "capture" in asked:
+        trials = next((int(word) for word in asked if word.isdigit()), 25)
+        show(f"A turn or a way captured, against typed readings ({trials} a row)", capture.table(trials))
     if every or "practice" in asked:
         show("A step at the bench to practice on (p95, ms over HTTP)", practice.table())
     if every or "passes" in asked:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import itertools
 import json
+import math
 import threading
 import time
 from collections.abc import Iterator
@@ -12,6 +14,7 @@ from uuid import uuid4
 import pytest
 
 from tests.api.test_bad_input import is_problem
+from tests.api.test_setups import at_the_first_reading
 from velvet_hand.instruments.simulated import Server
 
 
@@ -142,3 +145,44 @@ def test_needles_are_streamed(client: Any, indicator: tuple[str, Server]) -> Non
 def test_what_cannot_be_reached_or_read_is_refused_at_its_field(client: Any, field: str, typed: dict[str, str]) -> None:
     is_problem(kept(client, "wire-odd", **typed), 422, "field_invalid", field)
     assert "wire-odd" not in {w["id"] for w in client.get("/api/live").json["wires"]}
+
+
+def turned(client: Any, setup_id: str, act: str, **more: Any) -> Any:
+    return client.post(f"/api/setups/{setup_id}/course", json={"act": act, **more})
+
+
+def test_a_turn_is_recorded_marked_and_told_as_readings(client: Any, indicator: tuple[str, Server]) -> None:
+    """Without a live indicator, before it was begun, or on nonsense it says so; a set-up never hears of it before its readings are sent."""
+    _, server = indicator
+    setup_id = at_the_first_reading(client, gauge_id="lever-fine")
+    assert turned(client, setup_id, "mark").json["code"] == "not_now"
+    assert turned(client, setup_id, "end").json["code"] == "not_now"
+    assert turned(client, setup_id, "turn").status_code == 422
+    lines = itertools.count(-1_000_000)
+    server.rate_hz = 100.0
+    server.needle = lambda _now: 0.02 * math.cos(2 * math.pi * min(max((next(lines) - 20) / 110, 0.0), 1.0))
+    while not turned(client, setup_id, "begin").json.get("running"):
+        time.sleep(0.02)  # nothing has come yet
+    lines = itertools.count()
+    while next(lines) < 160:  # this one counts too
+        time.sleep(0.02)
+    answer = turned(client, setup_id, "end", turns=1)
+    assert answer.status_code == 200
+    assert answer.json["found"]["captured"]["tir_mm"] == pytest.approx(0.04, abs=0.004)
+    assert len(answer.json["readings"]) >= 4
+    assert all(one["live"]["u_mm"] is not None for one in answer.json["readings"])
+    assert turned(client, setup_id, "end", turns=2).json["found"]["captured"]["turns"] == 2
+    assert client.get(f"/api/setups/{setup_id}").json["passes_total"] == 0
+
+
+def test_a_turn_that_is_left_is_forgotten(client: Any, indicator: tuple[str, Server]) -> None:
+    wire_id, _ = indicator
+    setup_id = at_the_first_reading(client, gauge_id="lever-fine")
+    now(client, wire_id, "live")
+    assert turned(client, setup_id, "begin").json["running"]
+    assert now(client, wire_id, "live")["marks"] == 0
+    assert turned(client, setup_id, "mark").json["marks"] == 1
+    assert turned(client, setup_id, "end").json["code"] == "field_invalid"  # nearly nothing came
+    assert turned(client, setup_id, "begin").json["running"]
+    assert turned(client, setup_id, "drop").json["running"] is False
+    assert now(client, wire_id, "live")["marks"] is None

@@ -36,7 +36,7 @@ def simulated(server: Server) -> Iterator[subprocess.Popen[str]]:
         shelf.LIVE.name,
     ]
     with subprocess.Popen(
-        [*command, "--port", "0", "--register", shelf.WIRE.id, "--haste", "40"],
+        [*command, "--port", "0", "--register", shelf.WIRE.id, "--haste", "40", "--turn", "2"],
         stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True,
     ) as made:  # fmt: skip
         assert made.stdout is not None
@@ -135,6 +135,42 @@ def test_a_whole_set_up_is_done_without_a_number_typed(
     readings = [e.body for e in state.effective if e.body.type == "reading_taken"]
     assert readings
     assert all(r.live is not None and r.live.raw.endswith("mm") for r in readings)
+
+
+@pytest.mark.parametrize(
+    ("title", "size", "marks"), [("Round work true in an independent", "40 mm", 3), ("Square a vise", "120 mm", 1)]
+)
+def test_it_is_turned_or_run_along_and_read_in_one_go(
+    page: Any, simulated: subprocess.Popen[str], title: str, size: str, marks: int
+) -> None:
+    """C, Space, the pedal of the hand at the machine, Enter, Enter: every spot agrees with the hidden machine as it says."""
+    setup_id = plan_by_keys(page, title, f"Turned, {title}", size, "0.03 mm", {"Indicator": shelf.LIVE.name})
+    page.locator("[data-part=live]").wait_for()
+    person = ByTheNeedle(page, setup_id)
+    while not page.get_by_role("button", name="slowly" if marks == 3 else "along").count():
+        person.step()
+    page.keyboard.press("c")
+    page.get_by_role("dialog").get_by_role("button", name="begin").wait_for()
+    assert faults_of(page) == []
+    page.keyboard.press("Space")
+    page.get_by_text(f"{marks} marks of {marks}" if marks > 1 else "1 mark of 1").wait_for()
+    first = person.twin.shown(person.twin.asked[0])
+    page.wait_for_function(f"mm => Math.abs({SHOWS} - mm) < 0.0006", arg=first)
+    page.locator(".live .state", has_text="still").wait_for()
+    before = person.look()
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="Take these").wait_for()
+    assert faults_of(page) == []
+    page.keyboard.press("Enter")
+    cells = page.locator(".cell").count()
+    while person.look() < before + max(cells, 3):
+        page.wait_for_timeout(20)
+    readings = [e.body for e in person.twin.state.effective if e.body.type == "reading_taken"]
+    for one in readings:
+        assert one.live is not None
+        assert one.live.u_mm is not None
+        noted = float(one.typed.text.split()[0])
+        assert abs(noted - person.twin.shown(one.station_id)) < max(4 * one.live.u_mm, 0.005)
 
 
 def test_one_that_is_unplugged_is_shown_as_gone_and_gives_no_reading(

@@ -17,7 +17,23 @@ from velvet_hand.settings import Settings
 from velvet_hand.store import database as db
 from velvet_hand.store.practices import Bench
 
-from . import bench, errors, exchange, guide, jobs, live, logbook, logs, papers, photos, practice, setups, shop, sums
+from . import (
+    bench,
+    course,
+    errors,
+    exchange,
+    guide,
+    jobs,
+    live,
+    logbook,
+    logs,
+    papers,
+    photos,
+    practice,
+    setups,
+    shop,
+    sums,
+)
 from .stream import Hub
 
 CSP = (
@@ -50,6 +66,7 @@ def create_app(settings: Settings) -> OpenAPI:
     app.extensions["hub"] = Hub(settings.database_url, settings.max_streams)
     app.extensions["wires"] = Wires(settings.max_needles)
     app.extensions["practice"] = Bench()
+    app.extensions["courses"] = course.Courses()
     logs.install(app)
     errors.install(app)
     app.before_request(lambda: _open(database))
@@ -68,6 +85,7 @@ def create_app(settings: Settings) -> OpenAPI:
         exchange.bp,
         jobs.bp,
         live.bp,
+        course.bp,
         practice.bp,
     ):
         app.register_api(part)

@@ -13,7 +13,7 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field
 
 from velvet_hand.core.errors import NotNow
-from velvet_hand.core.gauge import Gauge
+from velvet_hand.core.gauge import Gauge, plain_mm
 from velvet_hand.core.live.still import Side, is_still
 from velvet_hand.core.live.wire import FARTHEST_MM, Wire
 from velvet_hand.core.setup.events import Live
@@ -44,7 +44,7 @@ class BothOut(Out):
 
 class NowOut(Out):
     """What a live indicator shows: ``state`` says whether ``mm`` is of now; ``still`` when it did not move for half a second; an
-    extreme counts when it was passed by ``both`` ways.
+    extreme counts when it was passed by ``both`` ways; how many ``marks`` there are while it is recorded (none: it is not).
     """
 
     id: str
@@ -58,6 +58,7 @@ class NowOut(Out):
     side: Side | None
     crests: list[float]
     both: BothOut | None
+    marks: int | None
 
 
 class LiveOut(Out):
@@ -128,7 +129,7 @@ def _now(wire: Wire, now: Now, gauges: Mapping[str, Gauge]) -> NowOut:
     return NowOut(
         id=wire.id, name=wire.name, gauge=wire.gauge, state=now.state, why=now.why, mm=now.mm,
         still=is_still(now.sd_mm, _graduation(wire, gauges)), age_s=now.age_s, side=now.side, crests=list(now.crests),
-        both=BothOut(mm=now.both[0], apart_mm=now.both[1]) if now.both else None,
+        both=BothOut(mm=now.both[0], apart_mm=now.both[1]) if now.both else None, marks=now.marks,
     )  # fmt: skip
 
 
@@ -182,12 +183,10 @@ def take(path: ItemPath, body: TakeIn) -> Response:
 
 
 def _typed(mm: float, gauge: Gauge | None) -> str:
-    """A value as somebody would type it; at the end of its travel it is past the end, for nobody knows how far."""
-    if abs(mm) >= (gauge.travel_mm if gauge else FARTHEST_MM) * (1 - 1e-6):
-        return "+off" if mm > 0 else "-off"
-    finest = gauge.resolution_mm if gauge else 0.0  # less than anybody reads is nothing; its line is kept as it came
-    text = f"{mm if abs(mm) >= finest else 0.0:.6f}".rstrip("0").rstrip(".")
-    return f"{'0' if text == '-0' else text} mm"
+    """A value as somebody would type it; of an indicator that is not in the Shop any more only the farthest is no number."""
+    if gauge is not None:
+        return gauge.typed(mm)
+    return plain_mm(mm) if abs(mm) < FARTHEST_MM else "+off" if mm > 0 else "-off"
 
 
 @bp.delete("/<item_id>", summary="Take a live indicator away", responses={200: SavedOut, **documented(404)})
@@ -218,7 +217,7 @@ def _frames(links: Sequence[Link], gauges: Mapping[str, Gauge]) -> Iterator[str]
     idle, due = IDLE, time.monotonic()
     while True:
         shown = [_now(link.wire, link.now(), gauges) for link in links]
-        looks = [(n.state, n.mm, n.still, n.side, len(n.crests)) for n in shown]
+        looks = [(n.state, n.mm, n.still, n.side, len(n.crests), n.marks) for n in shown]
         idle += 1
         if looks != sent or idle >= IDLE:
             sent, idle = looks, 0

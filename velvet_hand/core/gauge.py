@@ -26,6 +26,12 @@ ReadTo = Literal["fifth", "half", "whole"]
 READ_TO: dict[ReadTo, float] = {"fifth": 0.2, "half": 0.5, "whole": 1.0}
 
 
+def plain_mm(mm: float) -> str:
+    """A length as it would be typed, with its unit."""
+    text = f"{mm:.6f}".rstrip("0").rstrip(".")
+    return f"{'0' if text == '-0' else text} mm"
+
+
 class Gauge(Model):
     """An indicator, or whatever else a gap is measured with, as the computation needs it.
 
@@ -135,6 +141,19 @@ class Gauge(Model):
     def measures_gap(self) -> bool:
         """Does it measure a gap, instead of following the surface?"""
         return self.kind in GAPS
+
+    def typed(self, mm: float) -> str:
+        """What it shows, as somebody would type it: less than anybody reads is nothing; at the end of its travel it is past the end.
+
+        Examples
+        --------
+        >>> fine = Gauge(id="g", name="Lever", kind="lever", graduation_mm=0.002, travel_mm=1)
+        >>> fine.typed(-0.0126), fine.typed(0.0001), fine.typed(1.0)
+        ('-0.0126 mm', '0 mm', '+off')
+        """
+        if abs(mm) >= self.travel_mm * (1 - 1e-6):
+            return "+off" if mm > 0 else "-off"
+        return plain_mm(mm if abs(mm) >= self.resolution_mm else 0.0)
 
     @property
     def noun(self) -> str:

@@ -44,7 +44,7 @@ Purpose = Literal["correct", "prove", "quick"]
 @dataclass(slots=True)
 class Reading:
     """One reading in a pass. ``needle_mm`` is None when the needle ran off the end (see ``off``) or
-    ``lost`` the surface; ``deg`` is an angle that was noted instead."""
+    ``lost`` the surface; ``deg`` is an angle that was noted instead. ``u_mm`` is what it is unsure by beside what every reading is."""
 
     event_id: str
     seq: int
@@ -55,6 +55,7 @@ class Reading:
     closing: bool = False
     lost: bool = False
     deg: float | None = None
+    u_mm: float = 0.0
 
     @property
     def known(self) -> bool:

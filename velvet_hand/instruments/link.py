@@ -12,6 +12,7 @@ from typing import Any, Literal
 
 import serial
 
+from velvet_hand.core.live.recording import Recording
 from velvet_hand.core.live.still import Peak, Side, Stillness
 from velvet_hand.core.live.wire import LONGEST, Wire, understand
 
@@ -41,7 +42,7 @@ class Line:
 class Now:
     """What an indicator shows: its state, and why where something is wrong; the last value understood, its line, how old it is, and how
     still the needle was; the ``crests`` of the ``side`` that is looked for, each kept after the needle turned back, and
-    ``both`` of them (``Peak.both``).
+    ``both`` of them (``Peak.both``); how many ``marks`` there are while it is recorded (None: it is not).
     """
 
     state: State
@@ -55,6 +56,7 @@ class Now:
     crests: tuple[float, ...] = ()
     both: tuple[float, float] | None = None
     side: Side | None = None
+    marks: int | None = None
 
 
 class Link:
@@ -70,6 +72,7 @@ class Link:
         self._number = 0
         self._still = Stillness()
         self._peak: Peak | None = None
+        self._recording: Recording | None = None
         self._lines: deque[Line] = deque(maxlen=KEPT)
         self._rest = b""
         self._whole = False
@@ -100,13 +103,33 @@ class Link:
                 state=state, why=why, mm=value[1] if value else None, raw=value[2] if value else "",
                 at=value[3] if value else None, age_s=age, sd_mm=sd, number=self._number,
                 crests=tuple(self._peak.crests) if self._peak else (), both=self._peak.both if self._peak else None,
-                side=self._peak.side if self._peak else None,
+                side=self._peak.side if self._peak else None, marks=None if self._recording is None else len(self._recording.marks_s),
             )  # fmt: skip
 
     def look_for(self, side: Side | None, back_mm: float) -> None:
         """From now on the highest or the lowest over a rod or a ball, kept when it has turned back by ``back_mm``; None: no more."""
         with self._lock:
             self._peak = Peak(back_mm, side) if side else None
+
+    def record(self) -> None:
+        """From now on everything is kept, until ``forget``."""
+        with self._lock:
+            self._recording = Recording(self._clock())
+
+    def mark(self) -> int | None:
+        """A mark now, in what is recorded; how many there are, or None when nothing is."""
+        with self._lock:
+            return None if self._recording is None else self._recording.mark(self._clock())
+
+    def recorded(self) -> Recording | None:
+        """What has been recorded so far."""
+        with self._lock:
+            return None if self._recording is None else self._recording.copy()
+
+    def forget(self) -> None:
+        """Nothing is recorded any more."""
+        with self._lock:
+            self._recording = None
 
     def lines(self) -> tuple[Line, ...]:
         """The last lines, the latest first."""
@@ -182,6 +205,8 @@ class Link:
             self._why = ""
             self._value = (self._clock(), found.mm, shown, at)
             self._still.add(self._clock(), found.mm)
+            if self._recording is not None:
+                self._recording.add(self._value[0], found.mm)
             if self._peak is not None:
                 self._peak.add(found.mm)
 

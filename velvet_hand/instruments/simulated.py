@@ -31,6 +31,9 @@ from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.state import State
 from velvet_hand.core.sim.body import Body, Jammed, WrongWay
 
+from . import winding
+from .winding import Winding, winding_for
+
 #: Lines a second; how fast a hand brings the next spot under the stylus (part of the way in a second); its trembling (graduations).
 RATE_HZ, HASTE, TREMBLE = 50.0, 6.0, 0.02
 #: A hand looks at a move for so long before it turns the key, and turns it for so long (s).
@@ -51,6 +54,7 @@ class Hidden:
         self.body: Body = machine(self.state.plan, np.random.default_rng(seed))
         self.done: list[ev.Event] = [events[0]]
         self.since = 0.0
+        self.winding: Winding | None = None
         self.asked = self._asked()
 
     def follow(self, events: list[ev.Event], now_s: float) -> bool:
@@ -83,6 +87,9 @@ class Hidden:
 
     def needle(self, now_s: float) -> float:
         """What the needle shows now, mm: at the spot that is to be read; pressed; or on its way to the aim of a move."""
+        if self.winding is not None:
+            end = self.state.plan.gauge.travel_mm
+            return min(max(self.body.needle(self.winding.place_at(now_s), self.winding.ring), -end), end)
         waited, (spot, aim, pressed) = now_s - self.since, self.asked
         if pressed:
             push = 1.0 if self.body.press() == "plus" else -1.0
@@ -107,12 +114,13 @@ class Needle:
     wanted: Callable[[float], float]
     mark_mm: float
     haste: float = HASTE
+    at_once: Callable[[], bool] = lambda: False
     at_mm: float = 0.0
     last_s: float = 0.0
 
     def step(self, now_s: float, tremble: float) -> float:
-        """One step of time."""
-        part = 1 - np.exp(-self.haste * max(now_s - self.last_s, 0.0))
+        """One step of time; a surface that is turned under it is followed at once."""
+        part = 1.0 if self.at_once() else 1 - np.exp(-self.haste * max(now_s - self.last_s, 0.0))
         self.at_mm += float(part) * (self.wanted(now_s) - self.at_mm)
         self.last_s = now_s
         return self.at_mm + tremble * self.mark_mm
@@ -205,20 +213,21 @@ class Server:
 class Follower:
     """The set-up that stands with an indicator, as the server of Velvet Hand tells it."""
 
-    def __init__(self, address: str, gauge: str) -> None:
-        self.address, self.gauge = address, gauge
+    def __init__(self, address: str, gauge: str, takes_s: float = winding.TAKES_S) -> None:
+        self.address, self.gauge, self.takes_s = address, gauge, takes_s
         self.hidden: Hidden | None = None
-        self._setup = ""
+        self.setup = ""
         self._seq = 0
         self._lock = threading.Lock()
 
-    def _get(self, path: str) -> Any:
+    def ask(self, path: str) -> Any:
+        """What the server answers there."""
         with urllib.request.urlopen(f"{self.address}{path}", timeout=5) as answer:
             return json.load(answer)
 
     def register(self, wire: str, port: str) -> None:
         """Tell the Shop where this indicator is now."""
-        found = next(w for w in self._get("/api/shop")["wires"] if w["id"] == wire)
+        found = next(w for w in self.ask("/api/shop")["wires"] if w["id"] == wire)
         body = {"kind": found["kind"], "name": found["name"], "typed": {**found["typed"], "port": port}}
         asked = urllib.request.Request(
             f"{self.address}/api/shop/wires/{wire}",
@@ -240,22 +249,40 @@ class Follower:
         """Has something been done? The latest set-up that stands with this indicator is followed."""
         standing = [
             s
-            for stand in self._get("/api/bench")["stands"]
+            for stand in self.ask("/api/bench")["stands"]
             for s in stand["standing"]
             if s["summary"]["gauge"] == self.gauge
         ]
         if not standing:
             return
         latest = max(standing, key=lambda s: str(s["summary"]["changed_at"]))
-        if (latest["id"], latest["seq"]) == (self._setup, self._seq):
+        if (latest["id"], latest["seq"]) == (self.setup, self._seq):
             return
-        raw = self._get(f"/api/setups/{latest['id']}/events.json")
+        raw = self.ask(f"/api/setups/{latest['id']}/events.json")
         events = _EVENTS.validate_python(raw, strict=False)
         with self._lock:
-            if latest["id"] != self._setup or self.hidden is None or not self.hidden.follow(events, now_s):
+            if latest["id"] != self.setup or self.hidden is None or not self.hidden.follow(events, now_s):
                 self.hidden = Hidden(events, zlib.crc32(latest["id"].encode()))
                 self.hidden.follow(events, now_s)
-        self._setup, self._seq = latest["id"], latest["seq"]
+        self.setup, self._seq = latest["id"], latest["seq"]
+
+    def wound(self, recording: bool, rng: np.random.Generator) -> int:
+        """Turn while somebody records; how many marks the pedal has to send now."""
+        now_s = time.monotonic()
+        with self._lock:
+            if self.hidden is None or not recording:
+                if self.hidden is not None:
+                    self.hidden.winding = None
+                return 0
+            if self.hidden.winding is None:
+                self.hidden.winding = winding_for(self.hidden, now_s, rng, self.takes_s)
+            return self.hidden.winding.due(now_s) if self.hidden.winding else 0
+
+    @property
+    def turns(self) -> bool:
+        """Is it turned just now?"""
+        with self._lock:
+            return self.hidden is not None and self.hidden.winding is not None
 
     def needle(self, now_s: float) -> float:
         """What the needle of that machine shows; nothing is under it while no set-up stands."""
@@ -287,14 +314,15 @@ def main(arguments: list[str] | None = None) -> int:
         "--asked", action="store_true", help="answer when asked, in inches, instead of sending all the time"
     )
     parser.add_argument("--haste", type=float, default=HASTE, help="how fast the hand goes")
+    parser.add_argument("--turn", type=float, default=winding.TAKES_S, help="seconds that a turn takes")
     parser.add_argument("--mark", type=float, default=0.001, help="one graduation, mm")
     parser.add_argument(
         "--register", metavar="WIRE", help="id of the live indicator of the Shop to be told where this is"
     )
     asked = parser.parse_args(arguments)
-    follower = Follower(asked.server, asked.gauge)
+    follower = Follower(asked.server, asked.gauge, asked.turn)
     rng = np.random.default_rng(1)
-    needle = Needle(follower.needle, asked.mark, asked.haste)
+    needle = Needle(follower.needle, asked.mark, asked.haste, lambda: follower.turns)
     server = Server(lambda now_s: needle.step(now_s, float(rng.normal(0, TREMBLE))), asked=asked.asked)
     try:
         port = server.bind(asked.host, asked.port)
@@ -303,6 +331,7 @@ def main(arguments: list[str] | None = None) -> int:
     where = f"socket://{asked.host}:{port}"
     if asked.register:
         follower.register(asked.register, where)
+        winding.start(follower, asked.register)
     _say(f"simulated indicator at {where}")
     threading.Thread(target=server.run, daemon=True).start()
     threading.Thread(target=_listen_for_trouble, args=(server,), daemon=True).start()

@@ -21,6 +21,7 @@ from ..units import Unit
 from ..verdict import Outcome, Verdict
 from ..wording import Text, angle, length, text
 from .advise import current_step, panels_of, waits_for
+from .course import Course, course_of
 from .panel import Panel
 
 #: So many passes go with every answer, the latest; the rest and the log are asked for (``FullRecord``).
@@ -64,12 +65,13 @@ class Cell(Model):
 
 
 class Tray(Model):
-    """The readings of the pass that is open, or about to be."""
+    """The readings of the pass that is open, or about to be; a ``course`` reads several of them in one go, where an indicator is live."""
 
     pass_no: int
     purpose: Purpose
     active: bool
     cells: tuple[Cell, ...]
+    course: Course | None
 
 
 class GaugeAt(Model):
@@ -217,7 +219,10 @@ def _tray(procedure: Registered, state: State, solution: Solution) -> Tray:
     next_up: Purpose = "quick" if state.quick else "prove" if state.tight else "correct"
     step = current_step(procedure, state)
     active = step is not None and step.id in (READ, PROVE) and state.half is None and not state.taken_off
-    return Tray(pass_no=number, purpose=shown.purpose if shown else next_up, active=active, cells=tuple(cells))
+    return Tray(
+        pass_no=number, purpose=shown.purpose if shown else next_up, active=active, cells=tuple(cells),
+        course=course_of(state) if active else None,
+    )  # fmt: skip
 
 
 def _last_aims(state: State) -> dict[str, float]:

@@ -33,7 +33,7 @@ class Record(Protocol):
 class Seen:
     """One pass of a measure: toward values of its good readings with the drift taken out, the ends (+1 toward, -1 away, 0
     not said) of those past the travel or at its very end, the closing error, whether every spot is answered, and what forbids
-    that it proves anything.
+    that it proves anything. ``extra_mm2`` is what those readings are unsure by (variance) beside what every reading is.
     """
 
     toward_mm: dict[str, float]
@@ -41,6 +41,7 @@ class Seen:
     drift_mm: float | None
     complete: bool
     doubt: TermName | None
+    extra_mm2: float = 0.0
 
 
 #: How a measure looked in a pass is kept under this and its name: it depends on readings alone.
@@ -103,7 +104,8 @@ class Measure:
         }
         off |= {key: sense.toward_end(end) for key, end in ended.items()}
         whole = bool(mine) and all(one.answered(s.id) for s in mine)
-        return Seen(toward, off, drift, whole, "unread" if off else doubt)
+        extra = sum(r.u_mm**2 for r in known) / len(known) if known else 0.0
+        return Seen(toward, off, drift, whole, "unread" if off else doubt, extra * abs(sense.toward_mm(1.0)) ** 2)
 
     def doubt(self, record: Record, one: Pass) -> TermName | None:
         """What forbids that this pass proves anything about it."""

@@ -160,6 +160,7 @@ class Edge(Measure):
                 # nothing was read twice: what is left over is scatter, as far as it is not plainly the edge itself
                 freedom = known + line.dof
                 variance = (known * expected + line.dof * line.rms_mm**2) / freedom
+        variance += seen.extra_mm2
         taught = groups if self.gauge.came_back(seen.drift_mm or 0.0) else earlier.groups if earlier else {}
         return LineLook(
             self, one.number, x, toward, seen.off, seen.drift_mm, line, wild, seen.complete, taught, variance, freedom

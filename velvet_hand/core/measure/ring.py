@@ -257,9 +257,11 @@ class Ring(Measure):
             None,
         )
         same = earlier.mean if earlier is not None and record.untouched_before(one) else None
-        return found if fit is None else self._round(found, fit, used, same)
+        return found if fit is None else self._round(found, fit, used, same, seen.extra_mm2)
 
-    def _round(self, look: RingLook, fit: CircleFit, used: list[Station], same: Mean | None) -> RingLook:
+    def _round(
+        self, look: RingLook, fit: CircleFit, used: list[Station], same: Mean | None, extra_mm2: float
+    ) -> RingLook:
         """What it says when form and scatter are told from all passes; a place that is left out tells nothing."""
         kept = [i for i in range(len(used)) if i not in fit.left_out]
         angles = tuple(used[i].angle_deg for i in kept)
@@ -269,6 +271,7 @@ class Ring(Measure):
         earlier = look.groups
         groups = {**earlier, angles: earlier.get(angles, Repeats()).add(left_over(angles, now))}
         variance, freedom = pooled(groups.values(), 3, self.gauge.read_variance, KNOWN)
+        variance += extra_mm2
         # far off, a size that was typed a little wrong bends the readings like a form, and an indicator that was bumped steps: such a
         # pass teaches nothing to the later ones
         bends = (fit.x_mm**2 + fit.y_mm**2) / (2 * self.radius_mm)

@@ -187,8 +187,9 @@ def _reading_taken(state: State, event: ev.Event, body: ev.ReadingTaken) -> None
             "not_now", f"{station.label} is not read in this pass.", "Read the spots that the screen asks for."
         )
     reading = Reading(
-        str(event.id), event.seq, station.id, body.typed, value.mm, value.off, body.closing, value.lost, value.deg
-    )
+        str(event.id), event.seq, station.id, body.typed, value.mm, value.off, body.closing, value.lost, value.deg,
+        (body.live.u_mm or 0.0) if body.live else 0.0,
+    )  # fmt: skip
     if body.closing and current.quick:
         raise NotNow("not_now", "A quick look reads no spot again.", "Read the full pass for that.")
     if body.closing:
@@ -267,6 +268,7 @@ def _reading_corrected(state: State, body: ev.ReadingCorrected, version: int) ->
     value = value_at(state, state.station(reading.station_id), body.typed, version)
     reading.typed, reading.needle_mm, reading.deg = body.typed, value.mm, value.deg
     reading.off, reading.lost = value.off, value.lost
+    reading.u_mm = (body.live.u_mm or 0.0) if body.live else 0.0
     state.kept.discard(str(body.reading_id))
     _drop_verdict(state)
 

@@ -73,12 +73,16 @@ class ZeroSet(_Body):
 
 
 class Live(Model):
-    """Where a reading came from that nobody typed: which indicator, its line as it came, when, and how still the needle was."""
+    """Where a reading came from that nobody typed: which indicator, its line as it came, when, and how still the needle was.
+
+    One of a turn that was captured has ``u_mm``, the standard uncertainty of where it was when.
+    """
 
     gauge: str = Field(max_length=80)
     raw: str = Field(max_length=240)
     at: datetime
     still_mm: float | None = Field(default=None, ge=0)
+    u_mm: float | None = Field(default=None, ge=0, le=100)
 
 
 class ReadingTaken(_Body):

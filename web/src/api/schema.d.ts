@@ -732,6 +732,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/course": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Turn or run along while it streams
+         * @description Nothing is kept in the set-up before its readings are sent, like typed ones.
+         */
+        post: operations["course_course_setups__setup_id__course_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setups/{setup_id}/events": {
         parameters: {
             query?: never;
@@ -1457,6 +1477,48 @@ export interface components {
             worst_mm: number;
         };
         /**
+         * Captured
+         * @description What was captured.
+         *
+         *     ``spots`` are in the order asked, the first read again at the end is ``closing_mm`` (None: it did not come back there). ``once_mm`` is
+         *     the eccentricity, ``high`` where it stands highest (degrees from the first spot), both with standard uncertainties; of a line
+         *     ``once_mm`` is its rise over what was read, and ``high`` which end is higher (mm). ``turns`` is how often round (of a line: 1 there,
+         *     2 there and back), ``counted`` whether that is plain, ``marked`` whether marks told where it was. ``sure``: well enough known to go
+         *     on with.
+         */
+        Captured: {
+            /** Closing Mm */
+            closing_mm: number | null;
+            /** Counted */
+            counted: boolean;
+            /** Drift Mm */
+            drift_mm: number;
+            /** Form */
+            form: components["schemas"]["Wave"][];
+            /** High */
+            high: number;
+            /** High U */
+            high_u: number;
+            /** Left Out */
+            left_out: components["schemas"]["LeftOut"][];
+            /** Marked */
+            marked: boolean;
+            /** Once Mm */
+            once_mm: number;
+            /** Once U Mm */
+            once_u_mm: number;
+            /** Spots */
+            spots: components["schemas"]["Spot"][];
+            /** Sure */
+            sure: boolean;
+            /** Tir Mm */
+            tir_mm: number;
+            /** Tir U Mm */
+            tir_u_mm: number;
+            /** Turns */
+            turns: number;
+        };
+        /**
          * Caveat
          * @description Something to know: at the start (``field`` says which choice), or about a pass.
          */
@@ -1715,6 +1777,110 @@ export interface components {
              * @default 0
              */
             turn_deg: number;
+        };
+        /**
+         * Course
+         * @description What can be turned or run along in one go: whose spots, from which to which side, and which are marked in passing; an end to turn
+         *     back at is a mark too.
+         */
+        Course: {
+            /** How */
+            how: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /** Passed */
+            passed: string[];
+            /** Ring */
+            ring: string;
+            /** Slot */
+            slot: string;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "turn" | "along";
+        };
+        /**
+         * CourseFound
+         * @description What a course said: readings to send, and in words what it is, what was left out, and what to do when that is not enough.
+         *
+         *     ``turns`` to choose from, where nobody can tell how often it went round.
+         */
+        CourseFound: {
+            captured: components["schemas"]["Captured"];
+            /** Notes */
+            notes: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[][];
+            /** Readings */
+            readings: components["schemas"]["CourseReading"][];
+            /** Sure */
+            sure: boolean;
+            /** Told */
+            told: (components["schemas"]["Words"] | components["schemas"]["Length"] | components["schemas"]["Angle"])[];
+            /** Turns */
+            turns: number[];
+        };
+        /**
+         * CourseIn
+         * @description What is done: begin standing at the first spot; once more, to be told together with what was turned before; a mark; it is back; or
+         *     leave it. At the end ``turns`` may say how often it went round.
+         */
+        CourseIn: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "begin" | "more" | "mark" | "end" | "drop";
+            /**
+             * Turns
+             * @default null
+             */
+            turns?: number | null;
+        };
+        /**
+         * CourseOut
+         * @description Is it running, how many marks there are; and at the end what it said, as readings to send.
+         */
+        CourseOut: {
+            /** @default null */
+            found: components["schemas"]["CourseFound"] | null;
+            /** Marks */
+            marks: number;
+            /**
+             * Pass No
+             * @default 0
+             */
+            pass_no: number;
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["CourseReadingOut"][];
+            /** Running */
+            running: boolean;
+        };
+        /**
+         * CourseReading
+         * @description A reading as it is to be sent; ``needle_mm`` with its standard uncertainty.
+         */
+        CourseReading: {
+            /** Closing */
+            closing: boolean;
+            /** Needle Mm */
+            needle_mm: number;
+            /** Station Id */
+            station_id: string;
+            /** U Mm */
+            u_mm: number;
+        };
+        /**
+         * CourseReadingOut
+         * @description A reading to send.
+         */
+        CourseReadingOut: {
+            /** Closing */
+            closing: boolean;
+            live: components["schemas"]["Live"];
+            /** Station Id */
+            station_id: string;
+            typed: components["schemas"]["Typed"];
         };
         /**
          * Debrief
@@ -2446,6 +2612,21 @@ export interface components {
             word: string;
         };
         /**
+         * LeftOut
+         * @description A nick that was run over, or a silence: from where, and how wide (degrees or mm).
+         */
+        LeftOut: {
+            /** At */
+            at: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "nick" | "silence";
+            /** Wide */
+            wide: number;
+        };
+        /**
          * Length
          * @description A length in mm. ``size`` is a part's or chuck's size, shown in mm or inches; an ``exact``
          *     one of these to a micrometer; a ``bare`` length leaves its unit to the next.
@@ -2568,6 +2749,8 @@ export interface components {
         /**
          * Live
          * @description Where a reading came from that nobody typed: which indicator, its line as it came, when, and how still the needle was.
+         *
+         *     One of a turn that was captured has ``u_mm``, the standard uncertainty of where it was when.
          */
         Live: {
             /**
@@ -2584,6 +2767,11 @@ export interface components {
              * @default null
              */
             still_mm?: number | null;
+            /**
+             * U Mm
+             * @default null
+             */
+            u_mm?: number | null;
         };
         /**
          * LiveOut
@@ -2778,7 +2966,7 @@ export interface components {
         /**
          * NowOut
          * @description What a live indicator shows: ``state`` says whether ``mm`` is of now; ``still`` when it did not move for half a second; an
-         *     extreme counts when it was passed by ``both`` ways.
+         *     extreme counts when it was passed by ``both`` ways; how many ``marks`` there are while it is recorded (none: it is not).
          */
         NowOut: {
             /** Age S */
@@ -2790,6 +2978,8 @@ export interface components {
             gauge: string;
             /** Id */
             id: string;
+            /** Marks */
+            marks: number | null;
             /** Mm */
             mm: number | null;
             /** Name */
@@ -4344,6 +4534,19 @@ export interface components {
             needle_mm: number;
         };
         /**
+         * Spot
+         * @description What the needle reads at a ``place`` (degrees from the first spot the way it was turned, or mm from it): its standard uncertainty
+         *     is ``u_mm``.
+         */
+        Spot: {
+            /** Mm */
+            mm: number;
+            /** Place */
+            place: number;
+            /** U Mm */
+            u_mm: number;
+        };
+        /**
          * SpotMarked
          * @description A spot is bad (or good again): a keyway, rust, a nick.
          */
@@ -4732,13 +4935,14 @@ export interface components {
         };
         /**
          * Tray
-         * @description The readings of the pass that is open, or about to be.
+         * @description The readings of the pass that is open, or about to be; a ``course`` reads several of them in one go, where an indicator is live.
          */
         Tray: {
             /** Active */
             active: boolean;
             /** Cells */
             cells: components["schemas"]["Cell"][];
+            course: components["schemas"]["Course"] | null;
             /** Pass No */
             pass_no: number;
             /**
@@ -4841,6 +5045,16 @@ export interface components {
              * @default
              */
             where: string;
+        };
+        /**
+         * Wave
+         * @description Waves of an order: amplitude, mm.
+         */
+        Wave: {
+            /** Mm */
+            mm: number;
+            /** Order */
+            order: number;
         };
         /**
          * WhyView
@@ -6349,6 +6563,59 @@ export interface operations {
             };
             /** @description Not here */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    course_course_setups__setup_id__course_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CourseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseOut"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The set-up has moved on */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -35,6 +35,7 @@ const KEYS: [string, string][] = [
   ['A', 'Accept with a reason'],
   ['Space', 'Take what the live needle shows; a pedal that sends a space does the same'],
   ['V', 'Over a rod or a ball: the highest, the lowest, or what the live needle shows'],
+  ['C', 'Turn it slowly, or run it along: all its readings in one go'],
   ['S', 'Live readings are taken by themselves when the needle is still'],
   ['G', 'The live needle as large as the screen'],
   ['Space, 1–9', 'Check off the cautions of a hold point'],

@@ -18,6 +18,7 @@ const needle = (more: Partial<Needle> = {}): Needle => ({
   side: null,
   crests: [],
   both: null,
+  marks: null,
   ...more,
 })
 

@@ -11,6 +11,9 @@
         </p>
         <div class="tools" :class="{ aside: prefs.pad && view.tray.active }">
           <button type="button" :aria-pressed="prefs.pad" @click="prefs.pad = !prefs.pad">Number pad</button>
+          <button v-if="run.course.value" type="button" @click="run.show">
+            {{ run.course.value.way === 'turn' ? 'Turn it slowly' : 'Run it along' }} <kbd>C</kbd>
+          </button>
           <button v-if="view.tray.active && !prefs.pad" type="button" @click="sheetOpen = true">
             From a file
           </button>
@@ -70,6 +73,12 @@
       </div>
     </div>
     <KeysDialog v-model="keysOpen" />
+    <CourseDialog
+      :run="run"
+      :needle="needle"
+      :first="cells[current]?.cell.short ?? ''"
+      :res="view.resolution_mm"
+    />
     <SheetDialog :id="view.id" v-model="sheetOpen" :res="view.resolution_mm" @send="send(...$event)" />
     <WhyDrawer
       :id="view.id"
@@ -105,6 +114,7 @@ import { useRoute } from 'vue-router'
 import { usePrefs } from '../../shared/prefs'
 import PassTable from '../../shared/components/PassTable.vue'
 import SceneView from '../../shared/scenes/SceneView.vue'
+import CourseDialog from './CourseDialog.vue'
 import KeysDialog from './KeysDialog.vue'
 import LiveNeedle from './LiveNeedle.vue'
 import LogDrawer from './LogDrawer.vue'
@@ -115,6 +125,7 @@ import PathLine from './PathLine.vue'
 import ReadingTray from './ReadingTray.vue'
 import SheetDialog from './SheetDialog.vue'
 import WhyDrawer from './WhyDrawer.vue'
+import { useCourse } from './useCourse'
 import { useKeys } from './useKeys'
 import { useSetup } from './useSetup'
 import { useTake } from './useTake'
@@ -133,6 +144,7 @@ const {
   take,
   peak,
 } = useTake({ view, cells, current, read })
+const run = useCourse({ id, view, cells, needle, read })
 const large = ref(false)
 watch(large, (open) => open || void nextTick(() => trayRef.value?.focus())) // what is typed next is a reading again
 const way = ref(0)
@@ -161,7 +173,7 @@ watch(
 useKeys({
   view,
   current,
-  open: { keys: keysOpen, log: logOpen, sheet: sheetOpen, why: whyOpen },
+  open: { keys: keysOpen, log: logOpen, sheet: sheetOpen, why: whyOpen, course: run.open },
   panel: panelRef,
   tray: trayRef,
   another: () => (way.value += 1),
@@ -169,6 +181,7 @@ useKeys({
   peak: () => void peak(),
   live: () => needle.value !== undefined,
   large,
+  course: run.show,
   choose,
   markBad,
   undo: () => void undo(),

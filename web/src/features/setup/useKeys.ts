@@ -9,7 +9,13 @@ interface Page {
   /** The cell of the tray that is typed into. */
   current: Ref<number>
   /** Which dialogs are open; while one is, the keys are its own. */
-  open: { keys: Ref<boolean>; log: Ref<boolean>; sheet: Ref<boolean>; why: Ref<boolean> }
+  open: {
+    keys: Ref<boolean>
+    log: Ref<boolean>
+    sheet: Ref<boolean>
+    why: Ref<boolean>
+    course: Ref<boolean>
+  }
   panel: Ref<{ key: (name: string) => boolean } | undefined>
   tray: Ref<{ untouched: () => boolean; empty: () => boolean; focus: () => void } | undefined>
   another: () => void
@@ -20,6 +26,8 @@ interface Page {
   /** Is there a live needle, and its large picture? */
   live: () => boolean
   large: Ref<boolean>
+  /** Turn it slowly, or run it along. */
+  course: () => void
   choose: (index: number) => void
   markBad: () => void
   undo: () => void
@@ -85,6 +93,7 @@ export function useKeys(page: Page): void {
       if (key === ' ') return page.take()
       mine.g = () => (page.large.value = true)
       mine.v = page.peak
+      mine.c = page.course
       mine.s = () => (prefs.bySelf = !prefs.bySelf)
     }
     const found = mine[key.toLowerCase()]

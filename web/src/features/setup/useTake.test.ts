@@ -20,6 +20,7 @@ const wire = (gauge: string): object => ({
   side: null,
   crests: [],
   both: null,
+  marks: null,
 })
 
 let away = ''

@@ -1,0 +1,1 @@
+"""A spindle turned by hand, or a table run along, while an indicator streams: where it was when, and what the surface is."""

@@ -7,6 +7,7 @@ from uuid import uuid4
 
 import pytest
 
+from tests.api.test_setups import proved
 from velvet_hand.core.practice.drills import DRILLS
 from velvet_hand.store import practices
 from velvet_hand.store.practices import Bench
@@ -151,3 +152,32 @@ def test_two_schools_are_told_by_the_number_of_their_machine(client: Any) -> Non
     assert [p["school"] for p in one["played"]] == ["high_spot", "pairs"]
     assert client.get("/api/practice/schools").json["seed"] >= 0
     assert client.get("/api/practice/schools?seed=-1").status_code == 422
+
+
+def test_a_logged_set_up_is_gone_on_from_by_hand(client: Any) -> None:
+    """What was read stands there, the dial shows it, a hand changes it; the log never hears of it, and a killed server knows it again."""
+    setup_id = proved(client, "Quoin key, what if")
+    seq = client.get(f"/api/setups/{setup_id}").json["seq"]
+    at = client.get(f"/api/setups/{setup_id}/at/{seq - 2}").json
+    assert at["what_if"] is True
+    practice = begin(client, "what_if", past={"setup_id": setup_id, "seq": seq - 2})
+    assert practice["title"] == "What if: Quoin key, what if"
+    assert practice["past"] == {"setup_id": setup_id, "seq": seq - 2}
+    assert practice["view"]["tray"]["cells"][0]["typed"] == "0"
+    assert needle(client, practice).json["needle_mm"] == pytest.approx(0, abs=0.004)
+    assert act(client, practice, {"type": "hand", "control": "jaw1", "amount": -0.2}).status_code == 200
+    assert act(client, practice, {"type": "hand", "control": "jaw3", "amount": 0.1}).status_code == 200
+    moved = needle(client, practice).json
+    assert abs(moved["needle_mm"]) > 0.02
+    client.application.extensions["practice"] = Bench()
+    assert needle(client, practice).json == moved
+    going = client.get("/api/practice", query_string={"author": "Ode"}).json["going"]
+    assert going["title"] == practice["title"]
+    ended = act(client, practice, {"type": "good", "fault": None}).json["ended"]
+    assert "As it was" in ended["truth"][0]["text"]
+    assert client.get(f"/api/setups/{setup_id}").json["seq"] == seq
+    refused = client.post(
+        "/api/practices", json={"id": str(uuid4()), "drill": "what_if", "past": {"setup_id": str(uuid4()), "seq": 3}}
+    )
+    assert refused.status_code == 404
+    assert client.post("/api/practices", json={"id": str(uuid4()), "drill": "what_if"}).status_code == 404

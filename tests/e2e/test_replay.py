@@ -39,3 +39,23 @@ def test_every_step_shows_what_stood_there_then(page: Any) -> None:
     page.locator(f".replay[data-seq='{len(events)}']").wait_for()  # played to its end
     page.get_by_role("button", name="Play").wait_for()
     assert len(setups.events_of(UUID(setup_id))) == len(events)  # looking changes nothing
+
+
+def test_something_else_is_done_from_a_step_by_keys(page: Any) -> None:
+    """W, at a machine that answers as the log says; its own step is where it comes back to."""
+    setup_id = proved(page, "Gripper bar")
+    events = setups.events_of(UUID(setup_id))
+    last = max(e.seq for e in events if e.body.type == "reading_taken")
+    page.goto(f"/replay/{setup_id}")
+    page.locator(".replay").wait_for()
+    page.get_by_role("slider").fill(str(last))
+    page.locator(f".replay[data-seq='{last}']").wait_for()
+    page.keyboard.press("w")
+    page.wait_for_url("**/practice/*")
+    page.get_by_text("What if: Gripper bar").wait_for()
+    assert faults_of(page) == []
+    page.keyboard.press("g")
+    page.get_by_text("As it was:").wait_for()
+    page.get_by_role("link", name="To its replay").press("Enter")
+    page.locator(".replay").wait_for()
+    assert len(setups.events_of(UUID(setup_id))) == len(events)

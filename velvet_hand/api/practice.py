@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import secrets
 from datetime import UTC, datetime
-from typing import Any
 from uuid import UUID
 
 from flask import Response, current_app
@@ -17,9 +16,10 @@ from velvet_hand.core.practice.record import Record, record
 from velvet_hand.core.practice.schools import Schools, schools
 from velvet_hand.core.practice.session import Advice, Session, Shown, Told
 from velvet_hand.core.practice.show import Practice, show
+from velvet_hand.core.practice.what_if import NAME, past_of, what_if
 from velvet_hand.core.procedures.registry import PROCEDURES
 from velvet_hand.core.units import Unit
-from velvet_hand.store import practices
+from velvet_hand.store import practices, setups
 
 from .errors import documented
 from .schemas import In, Out
@@ -77,10 +77,20 @@ class WhoQuery(BaseModel):
     author: str = Field(default="", max_length=80)
 
 
+class PastIn(In):
+    """A step of a logged set-up."""
+
+    setup_id: UUID
+    seq: int = Field(ge=1, le=100_000)
+
+
 class BeginIn(In):
-    """A practice to begin; its id is made by the client, so that beginning it twice is safe."""
+    """A practice to begin; its id is made by the client, so that beginning it twice is safe. With a ``past`` it goes on from there, and the
+    drill is "what_if".
+    """
 
     id: UUID
+    past: PastIn | None = None
     drill: str = Field(max_length=40)
     advice: Advice = "asked"
     author: str = Field(default="", max_length=80)
@@ -112,6 +122,13 @@ class NeedleQuery(BaseModel):
     amount: float = Field(default=0.0, ge=-20, le=20)
 
 
+def _title(told: Told) -> str:
+    if told.past is not None:
+        return what_if(told.past).title
+    named = next((drill.title for drill in DRILLS if drill.id == told.drill), "")
+    return named or PROCEDURES[told.drill.partition(".")[0]].title
+
+
 def _bench() -> practices.Bench:
     found: practices.Bench = current_app.extensions["practice"]
     return found
@@ -125,7 +142,6 @@ def _shown(practice_id: UUID, found: tuple[Session, int], status: int = 200) -> 
 def hall(query: WhoQuery) -> Response:
     """``record.next`` is what to practice next."""
     going = practices.going_on(query.author)
-    titles: dict[str, Any] = {drill.id: drill.title for drill in DRILLS}
     return _answer(
         HallOut(
             drills=[
@@ -140,7 +156,7 @@ def hall(query: WhoQuery) -> Response:
             ],
             record=record(practices.results_of(query.author), datetime.now(UTC)),
             going=None if going is None else GoingOut(
-                id=going[0], title=titles.get(going[1].drill) or PROCEDURES[going[1].drill.partition(".")[0]].title
+                id=going[0], title=_title(going[1])
             ),
         )
     )  # fmt: skip
@@ -161,9 +177,13 @@ def both_schools(query: SchoolsQuery) -> Response:
 @bp.post("/practices", summary="Begin to practice", responses={201: Practice, **documented(404)})
 def begin(body: BeginIn) -> Response:
     """A hidden machine is made; what is hidden stays here until it is over."""
+    past = None
+    if body.past is not None:
+        past = past_of(str(body.past.setup_id), setups.events_of(body.past.setup_id), body.past.seq)
     told = Told(
-        drill=body.drill, seed=secrets.randbelow(MACHINES_MADE), advice=body.advice, author=body.author, unit=body.unit
-    )
+        drill=NAME if past else body.drill, seed=secrets.randbelow(MACHINES_MADE), advice=body.advice, author=body.author, unit=body.unit,
+        past=past,
+    )  # fmt: skip
     return _shown(body.id, _bench().begin(body.id, told), 201)
 
 

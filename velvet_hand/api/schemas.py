@@ -162,7 +162,9 @@ class ThenPath(SetupPath):
 
 
 class ReplayOut(Out):
-    """A set-up as it stood after an event of its ``total``: what was ``done`` then, and what came ``next``."""
+    """A set-up as it stood after an event of its ``total``: what was ``done`` then, what came ``next``, and whether anything could have
+    been done otherwise (``what_if``).
+    """
 
     view: SetupView
     total: int
@@ -171,6 +173,7 @@ class ReplayOut(Out):
     done: LogLine
     next: LogLine | None
     next_at: datetime | None
+    what_if: bool
 
 
 class ItemPath(BaseModel):

@@ -24,6 +24,7 @@ from velvet_hand.core.errors import BadInput
 from velvet_hand.core.gauge import Gauge, ReadTo
 from velvet_hand.core.holders import Holder
 from velvet_hand.core.plan.base import BasePlan, Left, Limit, Workpiece
+from velvet_hand.core.practice.what_if import moves
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.state import State
 from velvet_hand.core.shop import Machine, Stock
@@ -166,12 +167,13 @@ def get_at(path: ThenPath) -> Response:
     """After its first ``seq`` events, with what was done last and what was done next."""
     events = store.events_of(path.setup_id)
     then = events[: min(path.seq, len(events))]
-    log = desk.log_of(events, desk.load(events))
+    state = desk.load(events)
+    log = desk.log_of(events, state)
     return _answer(
         ReplayOut(
             view=desk.show(then, str(path.setup_id)), total=len(events), at=then[-1].at, opened_at=events[0].at,
             done=log[len(then) - 1], next=log[len(then)] if len(then) < len(events) else None,
-            next_at=events[len(then)].at if len(then) < len(events) else None,
+            next_at=events[len(then)].at if len(then) < len(events) else None, what_if=moves(state.plan),
         )
     )  # fmt: skip
 

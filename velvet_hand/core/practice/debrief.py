@@ -69,7 +69,7 @@ def debrief(session: Session) -> Debrief:
     return Debrief(
         good=good, headline=_ended(session, fault, within),
         why=_why(session), truth=_truth(session, fault), habit=session.drill.habit,
-        passes=session.person.full_passes, seconds=seconds_of(session), asks=session.asks,
+        passes=session.passes, seconds=seconds_of(session), asks=session.asks,
         wrong_ways=sum(s.judged == "wrong way" for s in steps), past=sum(s.judged == "went past" for s in steps),
         hard_near=sum(s.hard and s.past_before_mm < near for s in session.strokes), beside=tuple(session.beside),
         end_mm=max(session.past_mm + limit, 0.0), limit_mm=limit, floor_mm=plan.machine.floor_mm,
@@ -165,14 +165,25 @@ def _crossed(before: complex, after: complex) -> bool:
     return (before.conjugate() * after).real < 0
 
 
-@lru_cache(maxsize=64)
 def best_passes(told: Told, began: datetime) -> int | None:
     """Full passes that the advice needs at the same machine; None when it does not get there."""
+    return _needed(told, began) if told.past is not None else _known(told, began)
+
+
+@lru_cache(maxsize=64)
+def _known(told: Told, began: datetime) -> int | None:
+    return _needed(told, began)
+
+
+def _needed(told: Told, began: datetime) -> int | None:
     session = Session(told, began)
-    person = Operator(session.person.plan, session.body, np.random.default_rng(told.seed + 2))
+    goes_on = told.past is not None
+    person = (
+        session.person if goes_on else Operator(session.person.plan, session.body, np.random.default_rng(told.seed + 2))
+    )
     try:
-        person.run(MOST_PASSES)
+        person.run(session.passes_before + MOST_PASSES)
     except AssertionError:  # a hidden trouble: what is advised does not go as it should
         return None
     verdict = person.state.verdict
-    return person.full_passes if verdict is not None and verdict.outcome == "holds" else None
+    return person.full_passes - session.passes_before if verdict is not None and verdict.outcome == "holds" else None

@@ -24,10 +24,12 @@ from ..setup.state import PROVE, READ
 from ..sim.body import Body
 from ..sim.by_hand import Control
 from ..units import Unit
+from ..wording import plain
 from . import acts
 from .dials import in_unit
 from .drills import Drill, drill_of
 from .faults import Fault
+from .what_if import Past, what_if
 
 Advice = Literal["off", "asked", "full"]
 #: Steps of the grip: loose, snug, firm, tight.
@@ -45,13 +47,14 @@ ASLANT = 2.2
 
 
 class Told(Model):
-    """How a practice was begun: drill (or machine and level), its number, who, and how much advice."""
+    """How a practice was begun: drill (or machine and level), its number, who, and how much advice; or the log that it goes on from."""
 
     drill: str
     seed: int
     advice: Advice = "asked"
     author: str = ""
     unit: Unit = "thou"
+    past: Past | None = None
 
 
 class Shown(Model):
@@ -112,15 +115,18 @@ class Session:
     ended: datetime | None = field(init=False, default=None)
     called: Fault | None = field(init=False, default=None)
     proved: bool = field(init=False, default=False)
+    passes_before: int = field(init=False, default=0)
 
     def __post_init__(self) -> None:
-        drill = drill_of(self.told.drill, self.told.seed)
+        drill = what_if(self.told.past) if self.told.past else drill_of(self.told.drill, self.told.seed)
         if drill is None:
             raise NotFound("unknown_thing", "There is no such drill.", "Choose one from the list.", "drill")
         self.drill = drill
         self.body, self.person = begin(drill, self.told, self.began)
         self.square, self.last = not drill.aslant, self.began
-        self.picked = {c.id: 0 for c in self.controls if c.kind == "pick"}
+        self.passes_before = self.person.full_passes if self.told.past else 0
+        self.grip = TIGHT if self.person.state.tight and self.told.past else 1
+        self.picked = {c.id: self.body.lying(c.id) for c in self.controls if c.kind == "pick"}
         self.turned = {c.id: 0.0 for c in self.controls if c.kind == "key"}
 
     @property
@@ -134,6 +140,11 @@ class Session:
         state = self.person.state
         procedure = desk.procedure_of(state.plan)
         return advise(procedure, state, procedure.solution(state))[0]
+
+    @property
+    def passes(self) -> int:
+        """Full passes read since it was begun."""
+        return self.person.full_passes - self.passes_before
 
     @property
     def past_mm(self) -> float:
@@ -290,10 +301,24 @@ class Session:
                 raise BadInput(
                     "field_invalid", "That is not done at this bench.", "Read, move, tighten, or call it good."
                 )
+        if isinstance(body, ev.MoveDone) and not self.controls:
+            self._as_said(body)
         self.person.send(body)
         self.asked_since = 0
         if isinstance(body, ev.ReadingTaken) and at is not None:
             self._beside(body.station_id, at)
+
+    def _as_said(self, body: ev.MoveDone) -> None:
+        """Where nothing can be taken hold of, a move is done as its sentence says."""
+        move = desk.complete(self.person.state, self.person._event(body)).shown
+        if move is None:
+            return
+        try:
+            self._stroke(self.person.at, plain(move.sentence, self.told.unit, 0.001), False, lambda: self.body.do(move))
+        except AssertionError as wrong:
+            raise NotNow(
+                "not_now", "The needle goes the other way there.", "Read it again, or do it another way."
+            ) from wrong
 
     def _beside(self, station_id: str, at: float) -> None:
         """Was it read somewhere else than was asked?"""
@@ -323,10 +348,14 @@ class Session:
 def begin(drill: Drill, told: Told, began: datetime) -> tuple[Body, AtTheBench]:
     """The hidden machine with its part in it, safe, clean, the indicator set and zeroed: what comes before the first reading."""
     plan = drill.plan(told.seed)
-    plan = plan.model_copy(update={"unit": told.unit, "gauge": in_unit(plan.gauge, told.unit)})
+    if told.past is None:
+        plan = plan.model_copy(update={"unit": told.unit, "gauge": in_unit(plan.gauge, told.unit)})
     body = drill.body(plan, np.random.default_rng(told.seed))
     person = AtTheBench(plan, body, np.random.default_rng(told.seed + 1))
     person.at = began
+    if told.past is not None:
+        person.events = told.past.before
+        person.state = desk.load(person.events)
     for _ in range(40):
         step = current_step(desk.procedure_of(plan), person.state)
         if step is None or step.id in (READ, PROVE) or not person.step():

@@ -54,6 +54,13 @@ class FaultChoice(Model):
     words: str
 
 
+class PastStep(Model):
+    """The step of a logged set-up that it goes on from."""
+
+    setup_id: str
+    seq: int
+
+
 class Practice(Model):
     """A practice as its screen shows it. ``asked`` is what was answered to “what would you do?”, ``advice`` the panel when it is shown."""
 
@@ -87,6 +94,7 @@ class Practice(Model):
     advice: Panel | None
     asked: Text
     ended: Debrief | None
+    past: PastStep | None
 
 
 def show(session: Session, practice_id: str, seq: int) -> Practice:
@@ -101,7 +109,7 @@ def show(session: Session, practice_id: str, seq: int) -> Practice:
     return Practice(
         id=practice_id, seq=seq, drill=session.told.drill, title=drill.title, about=whole.about,
         level=LEVELS.get(session.told.drill.partition(".")[2], ""), advice_kind=session.told.advice, began_at=session.began,
-        seconds=seconds_of(session), passes=session.person.full_passes, asks=session.asks,
+        seconds=seconds_of(session), passes=session.passes, asks=session.asks,
         turns=all(s.x_mm == 0.0 for s in state.stations),
         gauge_moves=plan.carrier == "gauge_turns",
         places=tuple(_place(session, station.id) for station in state.stations),
@@ -115,6 +123,7 @@ def show(session: Session, practice_id: str, seq: int) -> Practice:
         limit_mm=plan.limit.mm, limit_kind=plan.limit.kind, unit=plan.unit,
         view=whole if shown is not None else whole.model_copy(update={"panels": ()}),
         advice=shown, asked=_asked(session), ended=debrief(session) if over else None,
+        past=PastStep(setup_id=session.told.past.setup_id, seq=session.told.past.seq) if session.told.past else None,
     )  # fmt: skip
 
 

@@ -79,15 +79,18 @@ class Body(ABC):
     """Answers ``press``, ``zero``, ``read``, ``do`` and ``tighten`` as a machine and a person would.
 
     A subclass says which circle lies at a station (``circle``), and what a move does (``do``). ``curable``: what is
-    advised can always bring it within the limit.
+    advised can always bring it within the limit. ``hides`` names what of it nobody knows and readings tell: numbers, or what is made
+    of them; what is ``left_over`` may lie on a ring beside its own form.
     """
 
     curable = True
+    hides: tuple[str, ...] = ()
 
     def __init__(self, plan: BasePlan, hands: Hands, rng: np.random.Generator) -> None:
         self.plan, self.hands, self._rng = plan, hands, rng
         self.trouble: Trouble | None = None
         self._zero: dict[str, float] = {}
+        self.left_over: dict[str, Callable[[float], float]] = {}
         self.tight = False
 
     # -- what a procedure's machine says ---------------------------------------------------------
@@ -188,7 +191,19 @@ class Body(ABC):
         near = self.nearness(at if self.trouble is None else self.trouble.seen_at(at), ring)
         if self.trouble is not None:
             near += self.trouble.stands_out(at)
-        return push * near * stretch - self._zero.get(ring, 0.0)
+        left = self.left_over[ring](at.real) if ring in self.left_over else 0.0
+        return push * near * stretch - self._zero.get(ring, 0.0) + left
+
+    def shift_zero(self, ring: str, by_mm: float) -> None:
+        """Turn the dial of a ring: its needle shows so much less."""
+        self._zero[ring] = self._zero.get(ring, 0.0) + by_mm
+
+    def posed(self) -> None:  # noqa: B027 - most have nothing that follows from it
+        """What is hidden was put somewhere else: what follows from it is made anew."""
+
+    def lying(self, control: str) -> int:
+        """Which of the choices of something that is put there lies there now."""
+        return 0
 
     def press(self, slot: str = "") -> Literal["plus", "minus"]:
         """The surface pressed toward the gauge: which way does the needle go?"""

@@ -45,3 +45,14 @@ def stacks(pieces: Iterable[float], most_mm: float) -> tuple[float, ...]:
     each = sorted(set(pieces))
     sums = {round(a + b, 6) for a in (0.0, *each) for b in (0.0, *each)}
     return tuple(sorted(mm for mm in sums if mm <= most_mm))
+
+
+def nearest(sizes: tuple[float, ...], mm: float) -> int:
+    """Which of the stacks is nearest to a thickness.
+
+    Examples
+    --------
+    >>> nearest((0.0, 0.05, 0.1), 0.06)
+    1
+    """
+    return min(range(len(sizes)), key=lambda i: abs(sizes[i] - mm))

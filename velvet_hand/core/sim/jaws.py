@@ -85,6 +85,8 @@ class SimulatedChuck(Body):
     ``jaw_ring`` is where the needle is watched while a jaw is drawn in, ``tap_ring`` while it is tapped.
     """
 
+    hides = ("center", "tilt", "face")
+
     most_mm = 5.0
     jaw_ring = tap_ring = ""
 

@@ -74,6 +74,8 @@ class SimulatedEdge(OnTheTable):
     to tap. Machine frame: real to the right, imaginary away from the person.
     """
 
+    hides: tuple[str, ...] = ("pose",)
+
     def __init__(
         self, plan: EdgeBase, hands: Hands, rng: np.random.Generator, *, swing: complex, turn: float, edge: Edge,
         wander_mm: float = 1.5, kick_turn: float = 0.0, rods_mm: tuple[float, float] | None = None,

@@ -1337,7 +1337,8 @@ export interface components {
         };
         /**
          * BeginIn
-         * @description A practice to begin; its id is made by the client, so that beginning it twice is safe.
+         * @description A practice to begin; its id is made by the client, so that beginning it twice is safe. With a ``past`` it goes on from there, and the
+         *     drill is "what_if".
          */
         BeginIn: {
             /**
@@ -1358,6 +1359,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** @default null */
+            past?: components["schemas"]["PastIn"] | null;
             /**
              * Unit
              * @default thou
@@ -3247,6 +3250,29 @@ export interface components {
             type: "pass_closed";
         };
         /**
+         * PastIn
+         * @description A step of a logged set-up.
+         */
+        PastIn: {
+            /** Seq */
+            seq: number;
+            /**
+             * Setup Id
+             * Format: uuid
+             */
+            setup_id: string;
+        };
+        /**
+         * PastStep
+         * @description The step of a logged set-up that it goes on from.
+         */
+        PastStep: {
+            /** Seq */
+            seq: number;
+            /** Setup Id */
+            setup_id: string;
+        };
+        /**
          * PathStop
          * @description A step of the path on the top line.
          */
@@ -3604,6 +3630,7 @@ export interface components {
             numbering: "ccw" | "cw";
             /** Passes */
             passes: number;
+            past: components["schemas"]["PastStep"] | null;
             /** Places */
             places: components["schemas"]["Place"][];
             /** Seconds */
@@ -3848,7 +3875,8 @@ export interface components {
         };
         /**
          * ReplayOut
-         * @description A set-up as it stood after an event of its ``total``: what was ``done`` then, and what came ``next``.
+         * @description A set-up as it stood after an event of its ``total``: what was ``done`` then, what came ``next``, and whether anything could have
+         *     been done otherwise (``what_if``).
          */
         ReplayOut: {
             /**
@@ -3868,6 +3896,8 @@ export interface components {
             /** Total */
             total: number;
             view: components["schemas"]["SetupView"];
+            /** What If */
+            what_if: boolean;
         };
         /**
          * Result

@@ -17,6 +17,8 @@ from .plan import AdjustablePlan
 class SimulatedAdjustable(Body):
     """A body between n screws. ``follows`` says on which side of the contact the screws sit."""
 
+    hides = ("center",)
+
     plan: AdjustablePlan
 
     def __init__(self, plan: AdjustablePlan, hands: Hands, rng: np.random.Generator, center: complex) -> None:

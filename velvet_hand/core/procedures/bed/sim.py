@@ -9,7 +9,7 @@ from scipy.optimize import linprog
 
 from ...holders import Vise
 from ...move import Move, Shim
-from ...sim.by_hand import Control, Option, stacks
+from ...sim.by_hand import Control, Option, nearest, stacks
 from ...sim.example import FINE_SHIMS, edge_usual, held
 from ...sim.sample import Sample
 from ...sim.table import SimulatedEdge, edge_as_found, named_shims
@@ -19,6 +19,8 @@ from .plan import BedPlan
 
 class SimulatedBed(SimulatedEdge):
     """A vise whose base stands on its four corners, or on what lies under them; shims turn the jaw a little."""
+
+    hides = ("pose", "tilt")
 
     def __init__(
         self, plan: BedPlan, corners: tuple[tuple[float, float], ...], tilt: tuple[float, float], **edge: Any
@@ -77,6 +79,11 @@ class SimulatedBed(SimulatedEdge):
             for i, name in enumerate(self._names)
         )
         return (*under, *super().controls())
+
+    def lying(self, control: str) -> int:
+        """See ``Body``."""
+        what, which = control.split(".")
+        return nearest(self._pieces(), self.shims[int(which)]) if what == "shim" else 0
 
     def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
         """A shim, or a blow."""

@@ -19,6 +19,8 @@ from .plan import CentrePlan
 class SimulatedCentre(Body):
     """A rotary table's bore somewhere beside the spindle; its handles move the table, which is watched at a side."""
 
+    hides = ("center",)
+
     def __init__(self, plan: CentrePlan, hands: Hands, rng: np.random.Generator, center: complex) -> None:
         super().__init__(plan, hands, rng)
         self.centre_plan, self.center = plan, center

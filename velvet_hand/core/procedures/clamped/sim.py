@@ -29,6 +29,8 @@ class SimulatedClamped(OnTheTable):
     ``turns``: the lift that comes back under the hammer, for the jaw turns the part; ``end`` lifts at one end, as on a chip.
     """
 
+    hides = ("lift", "bow", "twist")
+
     def __init__(
         self, plan: ClampedPlan, hands: Hands, rng: np.random.Generator, *, lift: float, turns: float, end: float, bow: float,
         twist: float, parallels: float, top: tuple[float, float],

@@ -16,6 +16,8 @@ from .plan import ClockingPlan
 class SimulatedClocking(Body):
     """A plate that runs out, and a chuck that runs out on it, turned by whole bolt positions."""
 
+    hides = ("plate", "chuck")
+
     curable = False
 
     def __init__(
@@ -45,6 +47,10 @@ class SimulatedClocking(Body):
             Option(id=str(n), words=f"position {n}, {360 * (n - 1) / self.bolts:g}°") for n in range(1, self.bolts + 1)
         )
         return (Control(id="chuck", label="Chuck on the plate", kind="pick", choices=turns),)
+
+    def lying(self, control: str) -> int:
+        """See ``Body``."""
+        return self.position - 1
 
     def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
         """Bolt it on there."""

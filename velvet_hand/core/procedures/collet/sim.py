@@ -15,6 +15,8 @@ from .plan import ColletPlan
 class SimulatedCollet(Body):
     """A bar in a collet in a taper: two axes, each through two points."""
 
+    hides = ("spindle", "collet")
+
     curable = False
 
     def __init__(

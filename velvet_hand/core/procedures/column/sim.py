@@ -25,6 +25,8 @@ from .plan import ColumnPlan
 class SimulatedColumn(Body):
     """A rotary axis, a column that leans on its flange and is out of center, and a tailstock that stands beside the axis."""
 
+    hides = ("axis", "offset")
+
     def __init__(
         self, plan: ColumnPlan, hands: Hands, rng: np.random.Generator, *, axis: tuple[float, float], bar: tuple[float, float],
         offset: complex, own: complex, seat: complex, tail: complex, softness: float,

@@ -15,6 +15,8 @@ from .plan import DowelPlan
 class SimulatedDowels(Body):
     """A housing whose bore goes where its two dowels put it; the arm that carries the gauge sags."""
 
+    hides = ("start",)
+
     def __init__(self, plan: DowelPlan, hands: Hands, rng: np.random.Generator, bore: complex, sag_mm: float) -> None:
         super().__init__(plan, hands, rng)
         self.start, self.sag_mm, self.put = bore, sag_mm, 0j

@@ -21,6 +21,8 @@ from .plan import EdgePlan
 class SimulatedUpright(SimulatedEdge):
     """An angle plate whose face leans, and is shimmed at one side of its base."""
 
+    hides = ("pose", "lean0")
+
     def __init__(self, plan: EdgePlan, lean: float, **edge: Any) -> None:
         super().__init__(plan, **edge)
         self.upright_plan, self.lean0, self.under = plan, lean, 0.0

@@ -16,6 +16,8 @@ from .plan import FaceplatePlan
 class SimulatedFaceplate(Body):
     """Work that slides on a plate when it is tapped."""
 
+    hides = ("center",)
+
     def __init__(self, plan: BasePlan, hands: Hands, rng: np.random.Generator, center: complex) -> None:
         super().__init__(plan, hands, rng)
         self.center = center

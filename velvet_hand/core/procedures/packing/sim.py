@@ -8,7 +8,7 @@ from scipy.optimize import least_squares
 from ...holders import ThreeJaw
 from ...move import Move, Shim
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, pushed
-from ...sim.by_hand import Control, Option, stacks
+from ...sim.by_hand import Control, Option, nearest, stacks
 from ...sim.example import SHIMS, held, limit_mm, part_of, usual
 from ...sim.sample import Sample
 from .plan import PackingPlan
@@ -16,6 +16,8 @@ from .plan import PackingPlan
 
 class SimulatedPacking(Body):
     """Three jaws on one scroll, each a flat of some width with an error of its own, that close on round work."""
+
+    hides = ("errors",)
 
     plan: PackingPlan
 
@@ -62,6 +64,14 @@ class SimulatedPacking(Body):
         s = self.hands.kick_scatter_mm
         self.center = self._closed() + complex(self._rng.normal(0, s), self._rng.normal(0, s))
         self.tight = False
+
+    def posed(self) -> None:
+        """See ``Body``."""
+        self.center = self._closed()
+
+    def lying(self, control: str) -> int:
+        """See ``Body``."""
+        return nearest(self._pieces(), self.shims[int(control.removeprefix("jaw"))])
 
     def _pieces(self) -> tuple[float, ...]:
         return stacks((piece.mm for piece in self.plan.stock.pieces), 0.6)

@@ -27,6 +27,8 @@ class SimulatedTailstock(Body):
     tapered hangs between the centers. Complex: toward the person, and up.
     """
 
+    hides = ("point", "lean")
+
     def __init__(
         self,
         plan: TailstockPlan,

@@ -18,6 +18,8 @@ from .plan import TramPlan
 class SimulatedHead(Body):
     """A plane under a head that turns about its pivots: heights over the table, in mm a mm."""
 
+    hides = ("slope",)
+
     def __init__(self, plan: TramPlan, hands: Hands, rng: np.random.Generator, slope: complex) -> None:
         super().__init__(plan, hands, rng)
         self.slope, self.height, self.radius = slope, 0.0, plan.part.diameter_mm / 2

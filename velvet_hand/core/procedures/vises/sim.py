@@ -21,6 +21,8 @@ from .plan import VisePairPlan
 class SimulatedPair(OnTheTable):
     """Two vises (or a vise and a stop), each a rigid body; a bar through both makes them one until it is out."""
 
+    hides = ("poses",)
+
     def __init__(self, plan: VisePairPlan, hands: Hands, rng: np.random.Generator, turns: tuple[float, float], step: float,
                  kicks: tuple[float, float], bed: float) -> None:  # fmt: skip
         super().__init__(plan, hands, rng)

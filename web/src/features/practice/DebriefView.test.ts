@@ -41,7 +41,7 @@ beforeEach(() => {
 })
 const shown = (more: Partial<Schemas['Debrief']> = {}) =>
   mount(DebriefView, {
-    props: { told: { ...told, ...more }, res: 0.001 },
+    props: { told: { ...told, ...more }, past: null, res: 0.001 },
     global: { stubs: { RouterLink: true } },
   })
 

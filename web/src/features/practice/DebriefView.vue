@@ -45,6 +45,7 @@
     </table>
     <div class="ways">
       <button class="button main" type="button" @click="emit('again')">Once more <kbd>Enter</kbd></button>
+      <RouterLink v-if="past" class="button" :to="`/replay/${past.setup_id}`">To its replay</RouterLink>
       <RouterLink class="button" to="/practice">To the list</RouterLink>
     </div>
   </section>
@@ -62,6 +63,8 @@ import { clock } from './clock'
 interface Props {
   /** What is told of it. */
   told: Schemas['Debrief']
+  /** The logged set-up that it went on from. */
+  past: Schemas['PastStep'] | null
   /** The finest step worth showing, mm. */
   res: number
 }

@@ -7,7 +7,7 @@
     :data-busy="busy || undefined"
   >
     <PracticeTop :data="data" :res="res" />
-    <DebriefView v-if="data.ended" :told="data.ended" :res="res" @again="again" />
+    <DebriefView v-if="data.ended" :told="data.ended" :past="data.past" :res="res" @again="again" />
     <template v-else>
       <div class="middle">
         <section
@@ -46,7 +46,7 @@
           <div class="dial">
             <DialFace :dial="data.dial" :mm="shown" :at-stop="target.at_stop" />
             <p class="small soft">
-              One mark is {{ formatSize(data.dial.graduation_mm, prefs.unit, true) }}.
+              One mark is {{ formatSize(markMm(data.dial), prefs.unit, true) }}.
               <template v-if="data.aslant">
                 <br />
                 <button
@@ -140,6 +140,7 @@ import { uuid } from '../../api/uuid'
 import { formatSize } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
 import { ReadingTray } from '../setup'
+import { markMm } from './dial'
 import DebriefView from './DebriefView.vue'
 import DialFace from './DialFace.vue'
 import FaultDialog from './FaultDialog.vue'
@@ -248,6 +249,7 @@ async function again(): Promise<void> {
       body: {
         id,
         drill: data.value.drill,
+        past: data.value.past,
         advice: data.value.advice_kind,
         author: prefs.author,
         unit: prefs.unit,

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 import type { Schemas } from '../../api/client'
-import { marksOf, needleDeg, turnsOf } from './dial'
+import { markMm, marksOf, needleDeg, turnsOf } from './dial'
 
 const lever: Schemas['Dial'] = { name: 'Lever', graduation_mm: 0.0127, travel_mm: 0.381, turn_mm: null }
 const plunger: Schemas['Dial'] = { name: 'Plunger', graduation_mm: 0.002, travel_mm: 1.2, turn_mm: 0.2 }
@@ -12,6 +12,16 @@ it('a lever has a mark for each graduation to either end, every tenth with its n
     30, 20, 10, 0, 10, 20, 30,
   ])
   expect(marks.map((m) => m.deg)).toEqual([...marks.map((m) => m.deg)].sort((a, b) => a - b))
+})
+
+it('marks and numbers that would run into each other are left out', () => {
+  const fine = { ...lever, graduation_mm: 0.00254, travel_mm: 0.254 }
+  const numbers = marksOf(fine).filter((m) => m.mm !== undefined)
+  expect(numbers.map((m) => Math.round((m.mm ?? 0) / 0.0254))).toEqual([10, 8, 6, 4, 2, 0, 2, 4, 6, 8, 10])
+  expect(markMm(fine)).toBeCloseTo(0.00254, 9)
+  const finest = { ...lever, graduation_mm: 0.0005, travel_mm: 0.8 }
+  expect(markMm(finest)).toBeCloseTo(0.01, 9)
+  expect(marksOf(finest)).toHaveLength(161)
 })
 
 it('a plunger has a hundred marks once round, no place twice', () => {

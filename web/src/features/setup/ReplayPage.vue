@@ -34,8 +34,12 @@
         <el-radio-group v-model="speed" aria-label="How fast">
           <el-radio-button v-for="one in SPEEDS" :key="one" :value="one">{{ one }}×</el-radio-button>
         </el-radio-group>
+        <button v-if="data.what_if" class="button" type="button" :disabled="busy" @click="whatIf">
+          What if? <kbd>W</kbd>
+        </button>
         <RouterLink class="button" :to="`/logbook/${id}`">Its page</RouterLink>
       </div>
+      <p v-if="refused" class="fault" role="alert">{{ refused.detail }} {{ refused.fix }}</p>
       <p class="done">
         <span class="num soft">{{ seq }} of {{ data.total }} · {{ clock }}</span>
         <RichText :parts="data.done.what" :resolution-mm="data.view.resolution_mm" />
@@ -58,8 +62,9 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { api, ask, complaintOf, type Schemas } from '../../api/client'
+import { uuid } from '../../api/uuid'
 import RichText from '../../shared/components/RichText.vue'
 import PassTable from '../../shared/components/PassTable.vue'
 import { plain } from '../../shared/format'
@@ -75,6 +80,7 @@ const LONGEST_MS = 4000
 const SHORTEST_MS = 350
 
 const id = String(useRoute().params.id)
+const router = useRouter()
 const prefs = usePrefs()
 const data = shallowRef<Then>()
 const fault = ref<{ detail: string; fix: string }>()
@@ -126,6 +132,36 @@ function go(at: number): void {
 }
 watch(wanted, (at) => void show(at), { immediate: true })
 
+const busy = ref(false)
+const refused = ref<{ detail: string; fix: string }>()
+watch(seq, () => (refused.value = undefined))
+/** From this step on by one's own hands, at a machine that answers as this one did. */
+async function whatIf(): Promise<void> {
+  if (busy.value || !data.value?.what_if) return
+  playing.value = false
+  busy.value = true
+  const practice = uuid()
+  try {
+    await ask(
+      api.POST('/api/practices', {
+        body: {
+          id: practice,
+          drill: 'what_if',
+          past: { setup_id: id, seq: seq.value },
+          advice: 'asked',
+          author: prefs.author,
+          unit: prefs.unit,
+        },
+      }),
+    )
+    await router.push(`/practice/${practice}`)
+  } catch (error) {
+    refused.value = complaintOf(error)
+  } finally {
+    busy.value = false
+  }
+}
+
 let timer: ReturnType<typeof setTimeout> | undefined
 watch([playing, seq, speed, data], () => {
   clearTimeout(timer)
@@ -151,7 +187,8 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     Home: 1,
     End: data.value?.total ?? 1,
   }[event.key]
-  if (event.key === ' ') playing.value = !playing.value
+  if (event.key.toLowerCase() === 'w') void whatIf()
+  else if (event.key === ' ') playing.value = !playing.value
   else if (to === undefined) return
   else go(to)
   event.preventDefault()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
 import pytest
 
 from tests.core.at_the_mill import AtTheMill, along, mill
@@ -12,9 +13,11 @@ from tests.core.lathe_plans import plan_of
 from tests.support import as_a, there
 from velvet_hand.core.desk import desk
 from velvet_hand.core.move import Jaws, Tap, TapRound
+from velvet_hand.core.operator import Operator
+from velvet_hand.core.procedures.registry import example, machine
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
-from velvet_hand.core.wording import plain
+from velvet_hand.core.wording import plain, words_of
 
 
 @pytest.mark.parametrize("how", ["burr", "bad", "both"])
@@ -95,3 +98,25 @@ def test_a_hexagon_on_its_flats_is_brought_in_by_all_of_them(first: float, towar
         off += at(asked.mm, asked.deg)
         assert there(needle.aim_mm) == pytest.approx((off * normal.conjugate()).real, abs=1e-6)
     assert abs(off) < 0.03
+
+
+def test_what_the_needle_did_while_all_was_tightened_is_kept_and_told_until_the_next_pass() -> None:
+    plan = example("vise", 3)
+    person = Operator(plan, machine(plan, np.random.default_rng(3)), np.random.default_rng(4))
+    while not any(isinstance(e, ev.Tightened) for e in _primary(person)):
+        assert person.step()
+    seen = ev.Watched(gauge="g", before_mm=0.010, after_mm=-0.002)
+    person.send(ev.Tightened(watched=seen))
+    assert person.state.shift_mm == pytest.approx(-0.012)
+    told = " ".join(plain(line, "mm", 0.001) for line in desk.show(person.events, "s").panels[0].why)
+    assert "While it was tightened the needle went \u22120.012" in told
+    log = desk.log_of(person.events, person.state)
+    assert "the needle went" in words_of(log[-1].what)
+    person._read(person.state.stations[0].id, False)
+    assert person.state.shift_mm is None
+    assert desk.load(person.events).watched == person.state.watched
+
+
+def _primary(person: Operator) -> tuple[ev.ClientBody, ...]:
+    panel = desk.show(person.events, "s").panels[0]
+    return panel.primary.events if panel.primary else ()

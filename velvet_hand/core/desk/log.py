@@ -100,8 +100,9 @@ def _what(
             return text(f"Pass {number} closed without a move.")
         case ev.MoveDone(phase=phase):
             return _move_words(event, phase)
-        case ev.Tightened(quick=quick):
-            return text("Everything tight; a quick look next." if quick else "Everything tight.")
+        case ev.Tightened(quick=quick, watched=seen):
+            moved = ("; the needle went ", signed(seen.after_mm - seen.before_mm), " meanwhile") if seen else ()
+            return text("Everything tight", *moved, "; a quick look next." if quick else ".")
         case ev.Proved(pass_no=number):
             v = event.verdict
             if v is None:

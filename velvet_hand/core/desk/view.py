@@ -7,6 +7,7 @@ from typing import Any, Literal
 
 from ..after.story import Story
 from ..engine.procedure import Registered
+from ..measure.edge import Edge
 from ..memo import once
 from ..model import Model
 from ..path.lathe import overdue
@@ -84,7 +85,9 @@ class GaugeAt(Model):
 
 
 class SetupView(Model):
-    """A whole set-up as its screen shows it; its log is asked for when somebody looks at it."""
+    """A whole set-up as its screen shows it; its log is asked for when somebody looks at it. ``watches``: the stylus can stay where it is
+    while all is tightened.
+    """
 
     id: str
     seq: int
@@ -98,6 +101,8 @@ class SetupView(Model):
     gauges: tuple[GaugeAt, ...]
     unit: Unit
     resolution_mm: float
+    floor_mm: float
+    watches: bool
     limit_mm: float
     limit_kind: LimitKind
     school: School
@@ -168,6 +173,8 @@ def view(procedure: Registered, state: State, setup_id: str) -> SetupView:
             for slot, g in ((slot, plan.gauge_in(slot)) for slot in plan.slots)
         ),
         unit=plan.unit,
+        floor_mm=plan.machine.floor_mm,
+        watches=all(isinstance(m, Edge) for m in state.measures.values()),
         resolution_mm=plan.gauge.resolution_mm,
         limit_mm=plan.limit.mm,
         limit_kind=plan.limit.kind,

@@ -317,6 +317,8 @@ def _tightened(state: State, body: ev.Tightened, version: int) -> None:
         raise NotNow("not_now", NO_QUICK, "Read the full pass.")
     state.tight, state.quick = True, body.quick
     state.tightenings.append(len(state.passes))
+    if body.watched is not None:
+        state.watched[len(state.passes)] = body.watched
     if state.passes:
         state.passes[-1].closed = True
     state.steps[READ] = state.steps.get(READ, ev.StepPassed(step=READ))

@@ -141,11 +141,22 @@ class MoveDone(_Body):
     quick: bool = False
 
 
+class Watched(Model):
+    """What a live needle showed at one spot that it never left: before, and when all was tight."""
+
+    gauge: str = Field(max_length=80)
+    before_mm: float = Field(ge=-1000, le=1000)
+    after_mm: float = Field(ge=-1000, le=1000)
+
+
 class Tightened(_Body):
-    """Everything has its final grip; with ``quick`` a few spots are read next, to see what it left, before the full pass."""
+    """Everything has its final grip; with ``quick`` a few spots are read next, to see what it left, before the full pass. ``watched``:
+    what the needle did meanwhile.
+    """
 
     type: Literal["tightened"] = "tightened"
     quick: bool = False
+    watched: Watched | None = None
 
 
 class Proved(_Body):

@@ -106,6 +106,7 @@ def carried(state: State, event: ev.Event) -> State:
         passes=[_copied(one) if one.number in touched else one for one in state.passes],
         moves=list(state.moves),
         tightenings=list(state.tightenings),
+        watched=dict(state.watched),
         notes=list(state.notes),
         measured=list(state.measured),
         follow_ups=dict(state.follow_ups),

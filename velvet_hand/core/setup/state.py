@@ -78,6 +78,7 @@ class State(Generic[P_co]):
     moves: list[MoveRecord] = field(default_factory=list)
     half: MoveRecord | None = None
     tightenings: list[int] = field(default_factory=list)
+    watched: dict[int, ev.Watched] = field(default_factory=dict)
     tight: bool = False
     only_reads: bool = False
     quick: bool = False
@@ -98,6 +99,13 @@ class State(Generic[P_co]):
         """The same set-up worked by another way of its plan; what was read looks the same, what follows from it does not."""
         looks = {number: without(kept, BY_WAY) for number, kept in self.memo.copy().items() if number > 0}
         return replace(self, plan=plan, memo=looks)
+
+    @property
+    def shift_mm(self) -> float | None:
+        """By how much the needle went while all was tightened the last time; None where nobody watched it, or a pass was read since."""
+        last = self.tightenings[-1] if self.tightenings else -1
+        seen = self.watched.get(last)
+        return seen.after_mm - seen.before_mm if seen is not None and last == len(self.passes) else None
 
     @property
     def full_passes(self) -> int:

@@ -4384,7 +4384,8 @@ export interface components {
         };
         /**
          * SetupView
-         * @description A whole set-up as its screen shows it; its log is asked for when somebody looks at it.
+         * @description A whole set-up as its screen shows it; its log is asked for when somebody looks at it. ``watches``: the stylus can stay where it is
+         *     while all is tightened.
          */
         SetupView: {
             /** About */
@@ -4395,6 +4396,8 @@ export interface components {
             can_undo: boolean;
             /** Figures */
             figures: components["schemas"]["Figure"][];
+            /** Floor Mm */
+            floor_mm: number;
             /** Gauge */
             gauge: string;
             /** Gauges */
@@ -4448,6 +4451,8 @@ export interface components {
              */
             unit: "thou" | "tenth" | "mm" | "um";
             verdict: components["schemas"]["Verdict"] | null;
+            /** Watches */
+            watches: boolean;
         };
         /**
          * Share
@@ -4949,7 +4954,8 @@ export interface components {
         };
         /**
          * Tightened
-         * @description Everything has its final grip; with ``quick`` a few spots are read next, to see what it left, before the full pass.
+         * @description Everything has its final grip; with ``quick`` a few spots are read next, to see what it left, before the full pass. ``watched``: what the
+         *     needle did meanwhile.
          */
         Tightened: {
             /**
@@ -4962,6 +4968,8 @@ export interface components {
              * @enum {string}
              */
             type: "tightened";
+            /** @default null */
+            watched?: components["schemas"]["Watched"] | null;
         };
         /**
          * Tray
@@ -5075,6 +5083,18 @@ export interface components {
              * @default
              */
             where: string;
+        };
+        /**
+         * Watched
+         * @description What a live needle showed at one spot that it never left: before, and when all was tight.
+         */
+        Watched: {
+            /** After Mm */
+            after_mm: number;
+            /** Before Mm */
+            before_mm: number;
+            /** Gauge */
+            gauge: string;
         };
         /**
          * Wave

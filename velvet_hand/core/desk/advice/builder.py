@@ -13,7 +13,7 @@ from ...setup import events as ev
 from ...setup.state import READ, State
 from ...told import Solution
 from ...verdict import TERM_WORDS, Verdict
-from ...wording import Length, Text, Words, bare, headlined, length, strong, text
+from ...wording import Length, Text, Words, bare, headlined, length, signed, strong, text
 from ..again import against
 from ..panel import Action, AimBox, Panel
 
@@ -75,6 +75,11 @@ class Builder:
                 ", so that all of them are on it.",
             ),
         )
+
+    def _tightening(self) -> tuple[Text, ...]:
+        """What a needle did that was watched while all was tightened; the pass after it tells what of that is a turn."""
+        shift = self.state.shift_mm
+        return () if shift is None else (text("While it was tightened the needle went ", signed(shift), "."),)
 
     def _caveats(self) -> tuple[Text, ...]:
         stands = against(self.state)

@@ -132,6 +132,7 @@ class Proving(Reading):
                 headline=head,
                 why=(
                     *self._caveats(),
+                    *self._tightening(),
                     text(step.prompt),
                     text(why if measures else PROOF_WHY),
                 ),

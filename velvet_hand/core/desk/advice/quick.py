@@ -33,7 +33,7 @@ class Quick(Builder):
             name="quick",
             kicker=text(f"Quick look · {state.next_pass_no}"),
             headline=text("Quick look. Read ", strong(left[0].label.lower()), "."),
-            why=(*self._caveats(), text(f"Only {both}. {QUICK_WHY}")),
+            why=(*self._caveats(), *self._tightening(), text(f"Only {both}. {QUICK_WHY}")),
             others=(
                 Action(id="again", label="Full pass", key="F", events=(full,)),
                 self._zero_afresh(left[0].id, "Z"),

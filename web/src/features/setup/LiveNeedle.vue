@@ -82,8 +82,12 @@ interface Props {
   beside?: Needle | undefined
   /** Where it has to stop, when a move is made with it. */
   aim: Schemas['AimBox'] | null
-  /** One graduation, mm: the band round the aim within which it is good enough. */
+  /** One graduation, mm. */
   graduationMm: number
+  /** TIR that the machine repeats to, mm. */
+  floorMm?: number
+  /** By how much it has gone since tightening began, mm. */
+  shiftMm?: number | undefined
   /** The finest step worth showing, mm. */
   res: number
   /** Can a reading be taken now? */
@@ -93,7 +97,7 @@ interface Props {
   /** What is to be read next. */
   say: string
 }
-const props = withDefaults(defineProps<Props>(), { beside: undefined })
+const props = withDefaults(defineProps<Props>(), { beside: undefined, floorMm: 0, shiftMm: undefined })
 const emit = defineEmits<{ take: []; peak: [] }>()
 const large = defineModel<boolean>({ required: true })
 const prefs = usePrefs()
@@ -120,6 +124,8 @@ const shows = computed(() =>
   props.needle.mm === null ? '–' : bareLength(props.needle.mm, prefs.unit, props.res, true),
 )
 const aimMm = computed(() => props.aim?.aim_mm ?? undefined)
+/** The band round the aim within which it is good enough: a graduation, or what the machine repeats to at a spot, if that is more. */
+const nearMm = computed(() => Math.max(props.graduationMm, props.floorMm / 2))
 /** How far it has to go still; plus when it has to rise. */
 const leftMm = computed(() =>
   live.value && aimMm.value !== undefined && props.needle.mm !== null
@@ -143,8 +149,10 @@ watch(
 )
 const left = computed(() => {
   const mm = leftMm.value
+  if (props.shiftMm !== undefined)
+    return `${formatLength(props.shiftMm, prefs.unit, props.res, true)} while it is tightened.`
   if (mm === undefined) return ''
-  if (Math.abs(mm) <= props.graduationMm) return 'At the aim.'
+  if (Math.abs(mm) <= nearMm.value) return 'At the aim.'
   const past = nearSide.value && mm * begun.value < 0
   const way = mm > 0 ? 'up' : 'down'
   const words = formatLength(Math.abs(mm), prefs.unit, props.res)
@@ -156,7 +164,7 @@ const span = computed(() => Math.max(10 * props.graduationMm, 1.4 * Math.abs(beg
 const px = (mm: number): number => 120 + Math.max(-116, Math.min(116, (116 * mm) / span.value))
 const aimAt = computed(() => px(0))
 const at = computed(() => (leftMm.value === undefined ? undefined : px(-leftMm.value)))
-const bandPx = computed(() => Math.max(2, (116 * props.graduationMm) / span.value))
+const bandPx = computed(() => Math.max(2, (116 * nearMm.value) / span.value))
 
 watch([large, leftMm, () => prefs.hums], () =>
   hum(

@@ -32,7 +32,7 @@
         :res="view.resolution_mm"
         :ways="view.panels.length"
         :busy="busy"
-        @send="send(...$event)"
+        @send="send(...carrying($event))"
         @another="way += 1"
       />
     </div>
@@ -47,6 +47,8 @@
       :beside="beside?.needle"
       :aim="panel.aim"
       :graduation-mm="gauge.graduation_mm"
+      :floor-mm="view.floor_mm"
+      :shift-mm="shiftMm"
       :res="view.resolution_mm"
       :readable="readable"
       :fault="takeFault"
@@ -129,6 +131,7 @@ import { useCourse } from './useCourse'
 import { useKeys } from './useKeys'
 import { useSetup } from './useSetup'
 import { useTake } from './useTake'
+import { useWatch } from './useWatch'
 
 const id = String(useRoute().params.id)
 const prefs = usePrefs()
@@ -155,6 +158,7 @@ const whyOpen = ref(false)
 const panelRef = ref<InstanceType<typeof MovePanel>>()
 const trayRef = ref<InstanceType<typeof ReadingTray>>()
 const panel = computed(() => view.value?.panels[way.value % view.value.panels.length])
+const { shiftMm, carrying } = useWatch({ view, panel, needle })
 
 watch(
   () => view.value?.id,

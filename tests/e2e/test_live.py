@@ -210,3 +210,39 @@ def test_one_that_is_unplugged_is_shown_as_gone_and_gives_no_reading(
     simulated.stdin.write("back\n")
     simulated.stdin.flush()
     page.locator(".live .state", has_text="still").wait_for()
+
+
+#: A port of the browser that says 0.0123 mm ten times a second.
+FAKE_PORT = """
+Object.defineProperty(navigator, 'serial', { value: { requestPort: async () => ({
+  open: async () => undefined, close: async () => undefined, writable: null,
+  readable: new ReadableStream({ start(feed) {
+    const line = Uint8Array.from('+0.0123 mm\\r\\n', (c) => c.charCodeAt(0))
+    const timer = setInterval(() => feed.enqueue(line), 100)
+    window.unplug = () => { clearInterval(timer); feed.error(new Error('device lost')) }
+  } }),
+}) } })
+"""
+
+
+def test_an_indicator_on_the_tablet_is_read_by_its_browser(page: Any, server: Server) -> None:
+    """Connected by one button, seen and taken like any other, gone when it is unplugged."""
+    page.add_init_script(FAKE_PORT)
+    setup_id = plan_by_keys(
+        page, "Round work true in an independent", "On the tablet", "40 mm", "0.03 mm", {"Indicator": shelf.LIVE.name}
+    )
+    shop = page.request.get("/api/shop").json()
+    wire = next(w for w in shop["wires"] if w["id"] == shelf.WIRE.id)
+    hung = {"kind": "stream", "name": wire["name"], "typed": {**wire["typed"], "port": "tablet:"}}
+    assert page.request.put(f"/api/shop/wires/{shelf.WIRE.id}", data=hung).ok
+    try:
+        page.goto(f"/set-up/{setup_id}")
+        page.get_by_role("button", name="Connect it here").press("Enter")
+        page.wait_for_function(f"() => Math.abs({SHOWS} - 0.0123) < 6e-4")
+        page.locator(".live .state", has_text="still").wait_for()
+        page.evaluate("window.unplug()")
+        page.locator(".live .state", has_text="device lost").wait_for()
+        page.get_by_role("button", name="Connect it here").wait_for()
+    finally:
+        typed = {"kind": wire["kind"], "name": wire["name"], "typed": wire["typed"]}
+        assert page.request.put(f"/api/shop/wires/{shelf.WIRE.id}", data=typed).ok

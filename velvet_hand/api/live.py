@@ -19,7 +19,7 @@ from velvet_hand.core.live.wire import FARTHEST_MM, Wire
 from velvet_hand.core.setup.events import Live
 from velvet_hand.core.units import Typed
 from velvet_hand.instruments.hub import Wires
-from velvet_hand.instruments.link import Link, Now, State
+from velvet_hand.instruments.link import Fed, Link, Now, State
 from velvet_hand.store import shop
 
 from .errors import documented, problem
@@ -59,6 +59,15 @@ class NowOut(Out):
     crests: list[float]
     both: BothOut | None
     marks: int | None
+    tablet: TabletOut | None
+
+
+class TabletOut(Out):
+    """How a browser has to read one that hangs on its tablet: speed of the port, what asks it (empty: it sends by itself), how often."""
+
+    baud: int
+    ask: str
+    every_ms: int
 
 
 class LiveOut(Out):
@@ -92,6 +101,14 @@ class PeakIn(In):
     """Which extreme is looked for; none: what the needle shows."""
 
     side: Side | None
+
+
+class FeedIn(In):
+    """What came at a tablet, as it came (a character for a byte); or ``gone``, why nothing comes any more. ``by``: which browser."""
+
+    by: str = Field(min_length=1, max_length=80)
+    data: str = Field(default="", max_length=20_000)
+    gone: str = Field(default="", max_length=120)
 
 
 class LiveReadingOut(Out):
@@ -129,8 +146,15 @@ def _now(wire: Wire, now: Now, gauges: Mapping[str, Gauge]) -> NowOut:
     return NowOut(
         id=wire.id, name=wire.name, gauge=wire.gauge, state=now.state, why=now.why, mm=now.mm,
         still=is_still(now.sd_mm, _graduation(wire, gauges)), age_s=now.age_s, side=now.side, crests=list(now.crests),
-        both=BothOut(mm=now.both[0], apart_mm=now.both[1]) if now.both else None, marks=now.marks,
+        both=BothOut(mm=now.both[0], apart_mm=now.both[1]) if now.both else None, marks=now.marks, tablet=_tablet(wire),
     )  # fmt: skip
+
+
+def _tablet(wire: Wire) -> TabletOut | None:
+    if not wire.on_a_tablet:
+        return None
+    ask = wire.asks.decode("ascii") if wire.kind == "request" else ""
+    return TabletOut(baud=wire.baud, ask=ask, every_ms=wire.every_ms)
 
 
 @bp.get("", summary="Every live indicator and what it shows", responses={200: LiveOut})
@@ -156,6 +180,21 @@ def peak(path: ItemPath, body: PeakIn) -> Response:
     gauges = _gauges()
     link.look_for(body.side, BACK * _graduation(link.wire, gauges))
     return _answer(LinesOut(now=_now(link.wire, link.now(), gauges), lines=[]))
+
+
+@bp.post("/<item_id>/feed", summary="Send on what a tablet reads", responses={204: None, **documented(404, 409)})
+def feed(path: ItemPath, body: FeedIn) -> Response:
+    """One browser at a time; what it sends is read like what comes at a port."""
+    link = _link(path.item_id)
+    if not isinstance(link, Fed):
+        raise NotNow(
+            "not_live", f"{link.wire.name} does not hang on a tablet.", "Say so in the Shop: tablet:", "item_id"
+        )
+    if body.gone:
+        link.unplugged(body.by, body.gone)
+    elif not link.fed(body.by, body.data.encode("latin-1", "replace")):
+        raise NotNow("not_live", "Another tablet sends for it.", "Unplug it there first.", "by")
+    return Response(status=204)
 
 
 @bp.post("/<item_id>/take", summary="Take a reading", responses={200: LiveReadingOut, **documented(404, 409)})

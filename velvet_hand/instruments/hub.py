@@ -6,7 +6,7 @@ import threading
 
 from velvet_hand.core.live.wire import Wire
 
-from .link import Link, Now
+from .link import Fed, Link, Now
 
 #: What a wire shows that nobody looks at.
 NOBODY = Now(state="opening", why="", mm=None, raw="", at=None, age_s=None, sd_mm=None, number=0)
@@ -27,7 +27,7 @@ class Wires:
             if found is None or found.wire != wire:
                 if found is not None:
                     found.stop()
-                found = self._links[wire.id] = Link(wire).start()
+                found = self._links[wire.id] = (Fed if wire.on_a_tablet else Link)(wire).start()
             return found
 
     def now(self, wire: Wire) -> Now:

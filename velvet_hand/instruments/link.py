@@ -20,6 +20,8 @@ from velvet_hand.core.live.wire import LONGEST, Wire, understand
 STALE_S = 0.5
 #: So long it waits before it tries its port again (s), longer each time.
 AGAIN_S, AGAIN_MOST_S = 0.2, 1.0
+#: A tablet that sent nothing for so long has let go of its indicator (s).
+FEEDS_S = 2.0
 #: At most so much is read at once, and so many of its lines are looked at: the last of a flood.
 CHUNK, LINES = 4096, 60
 #: So many lines are kept to be looked at.
@@ -209,6 +211,38 @@ class Link:
                 self._recording.add(self._value[0], found.mm)
             if self._peak is not None:
                 self._peak.add(found.mm)
+
+
+class Fed(Link):
+    """One that hangs on a tablet: its browser sends on what comes, and no port is opened here. One browser at a time feeds it."""
+
+    _by = ""
+    _fed_at: float | None = None
+
+    def start(self) -> Link:
+        """Wait until somebody sends."""
+        self._lost("no tablet sends for it yet")
+        return self
+
+    def stop(self) -> None:
+        """There is nothing to let go of."""
+
+    def fed(self, by: str, data: bytes) -> bool:
+        """What came at a tablet; False when another one is sending for it."""
+        now = self._clock()
+        if by != self._by and self._fed_at is not None and now - self._fed_at < FEEDS_S:
+            return False
+        if by != self._by or self._state == "gone":
+            self._opened()
+        self._by, self._fed_at = by, now
+        self.take(data)
+        return True
+
+    def unplugged(self, by: str, why: str) -> None:
+        """The tablet that sends for it says that it is gone."""
+        if by == self._by:
+            self._fed_at = None
+            self._lost(why)
 
 
 def _words(bad: Exception) -> str:

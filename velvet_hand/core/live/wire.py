@@ -21,7 +21,9 @@ MM_OF: dict[str, float] = {"mm": 1.0, "in": 25.4, '"': 25.4, "inch": 25.4, "um":
 #: A sign, digits with a point or a comma; then perhaps a unit.
 PLAIN = r"\s*(?P<value>[-+]?\s*(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(?P<unit>mm|inch|in|\"|um)?\s*"
 #: What may be reached: a serial port of this machine, or one over the network; never a file or a program.
-PORT = re.compile(r"(/dev/[\w./-]{1,80}|COM\d{1,3}|(socket|rfc2217)://[\w.\-]{1,120}:\d{1,5}|loop://)")
+PORT = re.compile(r"(/dev/[\w./-]{1,80}|COM\d{1,3}|(socket|rfc2217)://[\w.\-]{1,120}:\d{1,5}|loop://|tablet:)")
+#: It hangs on a tablet, whose browser reads it and sends on what comes.
+TABLET = "tablet:"
 #: A line longer than this is none; a pattern that needs more memory than this is refused.
 LONGEST, PATTERN_BYTES = 200, 1 << 18
 #: No indicator shows more (mm).
@@ -41,7 +43,12 @@ class Wire(Model):
     kind: Kind
     gauge: Annotated[str, GaugeOf("Indicator that it is", rank=1)] = Field(min_length=1, max_length=80)
     port: Annotated[
-        str, WordsOf("Where it is", "/dev/ttyUSB0, COM3, socket://192.168.1.20:4001 or rfc2217://…", rank=2)
+        str,
+        WordsOf(
+            "Where it is",
+            "/dev/ttyUSB0, COM3, socket://192.168.1.20:4001, rfc2217://…, or tablet: where a browser reads it.",
+            rank=2,
+        ),
     ] = Field(max_length=200)
     pattern: Annotated[
         str,
@@ -70,9 +77,17 @@ class Wire(Model):
         """
         if not PORT.fullmatch(self.port):
             raise BadInput(
-                "field_invalid", "That is no port.", "Type /dev/ttyUSB0, COM3 or socket://address:number.", "port"
+                "field_invalid",
+                "That is no port.",
+                "Type /dev/ttyUSB0, COM3, socket://address:number, or tablet:",
+                "port",
             )
         compiled(self.pattern)
+
+    @property
+    def on_a_tablet(self) -> bool:
+        """Does a browser read it?"""
+        return self.port == TABLET
 
     @property
     def asks(self) -> bytes:

@@ -272,6 +272,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/live/{item_id}/feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send on what a tablet reads
+         * @description One browser at a time; what it sends is read like what comes at a port.
+         */
+        post: operations["live_feed__item_id__feed_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/live/{item_id}/lines": {
         parameters: {
             query?: never;
@@ -2113,6 +2133,24 @@ export interface components {
             words: string;
         };
         /**
+         * FeedIn
+         * @description What came at a tablet, as it came (a character for a byte); or ``gone``, why nothing comes any more. ``by``: which browser.
+         */
+        FeedIn: {
+            /** By */
+            by: string;
+            /**
+             * Data
+             * @default
+             */
+            data?: string;
+            /**
+             * Gone
+             * @default
+             */
+            gone?: string;
+        };
+        /**
          * FieldSpec
          * @description Something that a page asks; parsed by ``filling.read``.
          *
@@ -2996,6 +3034,7 @@ export interface components {
             state: "opening" | "live" | "stale" | "gone";
             /** Still */
             still: boolean;
+            tablet: components["schemas"]["TabletOut"] | null;
             /** Why */
             why: string;
         };
@@ -4895,6 +4934,18 @@ export interface components {
             u_y: number;
         };
         /**
+         * TabletOut
+         * @description How a browser has to read one that hangs on its tablet: speed of the port, what asks it (empty: it sends by itself), how often.
+         */
+        TabletOut: {
+            /** Ask */
+            ask: string;
+            /** Baud */
+            baud: number;
+            /** Every Ms */
+            every_ms: number;
+        };
+        /**
          * TakeIn
          * @description What the needle shows now; or, while an extreme is looked for, that.
          */
@@ -4954,8 +5005,8 @@ export interface components {
         };
         /**
          * Tightened
-         * @description Everything has its final grip; with ``quick`` a few spots are read next, to see what it left, before the full pass. ``watched``: what the
-         *     needle did meanwhile.
+         * @description Everything has its final grip; with ``quick`` a few spots are read next, to see what it left, before the full pass. ``watched``:
+         *     what the needle did meanwhile.
          */
         Tightened: {
             /**
@@ -5691,6 +5742,57 @@ export interface operations {
             };
             /** @description Not here */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    live_feed__item_id__feed_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The set-up has moved on */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -19,6 +19,7 @@ const needle = (more: Partial<Needle> = {}): Needle => ({
   crests: [],
   both: null,
   marks: null,
+  tablet: null,
   ...more,
 })
 

@@ -19,6 +19,9 @@
     <p v-if="fault" class="fault small words" role="alert">{{ fault }}</p>
     <p v-else class="left words">{{ left }}</p>
     <div class="ways">
+      <button v-if="offered" class="button main" type="button" @click="emit('connect')">
+        Connect it here
+      </button>
       <button class="button" type="button" :disabled="!readable" @click="emit('take')">
         Take <kbd>Space</kbd>
       </button>
@@ -94,11 +97,18 @@ interface Props {
   readable: boolean
   /** Why the last one was not taken. */
   fault: string
+  /** Does it hang on a tablet, and nobody reads it yet? */
+  offered?: boolean
   /** What is to be read next. */
   say: string
 }
-const props = withDefaults(defineProps<Props>(), { beside: undefined, floorMm: 0, shiftMm: undefined })
-const emit = defineEmits<{ take: []; peak: [] }>()
+const props = withDefaults(defineProps<Props>(), {
+  beside: undefined,
+  floorMm: 0,
+  offered: false,
+  shiftMm: undefined,
+})
+const emit = defineEmits<{ take: []; peak: []; connect: [] }>()
 const large = defineModel<boolean>({ required: true })
 const prefs = usePrefs()
 const sheet = ref<HTMLElement>()

@@ -51,8 +51,10 @@
       :shift-mm="shiftMm"
       :res="view.resolution_mm"
       :readable="readable"
-      :fault="takeFault"
+      :fault="takeFault || tablet.fault.value"
+      :offered="tablet.offered.value"
       :say="cells[current]?.cell.label ?? ''"
+      @connect="tablet.connect"
       @take="take"
       @peak="peak"
     />
@@ -117,6 +119,7 @@ import { usePrefs } from '../../shared/prefs'
 import PassTable from '../../shared/components/PassTable.vue'
 import SceneView from '../../shared/scenes/SceneView.vue'
 import CourseDialog from './CourseDialog.vue'
+import { useTablet } from '../../shared/useTablet'
 import KeysDialog from './KeysDialog.vue'
 import LiveNeedle from './LiveNeedle.vue'
 import LogDrawer from './LogDrawer.vue'
@@ -147,6 +150,7 @@ const {
   take,
   peak,
 } = useTake({ view, cells, current, read })
+const tablet = useTablet(needle)
 const run = useCourse({ id, view, cells, needle, read })
 const large = ref(false)
 watch(large, (open) => open || void nextTick(() => trayRef.value?.focus())) // what is typed next is a reading again

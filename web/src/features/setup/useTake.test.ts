@@ -21,6 +21,7 @@ const wire = (gauge: string): object => ({
   crests: [],
   both: null,
   marks: null,
+  tablet: null,
 })
 
 let away = ''

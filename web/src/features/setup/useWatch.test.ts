@@ -17,6 +17,7 @@ const live = (mm: number, still = true, state: Needle['state'] = 'live'): Needle
   crests: [],
   both: null,
   marks: null,
+  tablet: null,
 })
 const tight = {
   primary: { id: 'tight', events: [{ type: 'tightened' }] },

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 import itertools
 import json
 import math
@@ -193,26 +194,30 @@ def test_what_a_tablet_sends_is_read_like_a_port_by_one_of_them_at_a_time(client
     assert kept(client, wire_id, port="tablet:").status_code == 200
 
     def fed(by: str, data: str = "", gone: str = "") -> Any:
-        return client.post(f"/api/live/{wire_id}/feed", json={"by": by, "data": data, "gone": gone})
+        return client.post(
+            f"/api/live/{wire_id}/feed",
+            json={"by": by, "data": base64.b64encode(data.encode("latin-1")).decode(), "gone": gone},
+        )
 
     assert client.get(f"/api/live/{wire_id}/lines").json["now"]["state"] == "gone"
-    assert fed("one", "12 mm\r\n+0.0123 mm\r\n+0.01").status_code == 204  # the first may be half a line
+    assert fed("one", "12 mm\r\n+0.0123 mm\r\n+0.01").status_code == 200  # the first may be half a line
     assert client.get(f"/api/live/{wire_id}/lines").json["now"]["mm"] == 0.0123
     assert fed("two", "+0.5000 mm\r\n").json["detail"] == "Another tablet sends for it."
-    assert fed("one", "50 mm\r\n\xff\x01~\r\n").status_code == 204
+    assert fed("one", "50 mm\r\n\xff\x00~\r\n").status_code == 200
     lines = client.get(f"/api/live/{wire_id}/lines").json
     assert lines["now"]["mm"] == 0.015
     assert lines["lines"][0]["why"] == "not understood"
     assert client.post(f"/api/live/{wire_id}/take", json={}).json["typed"]["text"] == "0.015 mm"
     fed("one", gone="it was unplugged")
     assert client.post(f"/api/live/{wire_id}/take", json={}).json["code"] == "not_live"
-    assert fed("two", "+0\r\n+0.0200 mm\r\n").status_code == 204
+    assert fed("two", "+0\r\n+0.0200 mm\r\n").status_code == 200
     assert client.get(f"/api/live/{wire_id}/lines").json["now"]["mm"] == 0.02
     assert fed("", "x").status_code == 422
+    assert client.post(f"/api/live/{wire_id}/feed", json={"by": "one", "data": "a"}).status_code == 422
     client.delete(f"/api/live/{wire_id}")
 
 
 def test_only_one_that_hangs_on_a_tablet_is_fed(client: Any, indicator: tuple[str, Server]) -> None:
-    refused = client.post(f"/api/live/{indicator[0]}/feed", json={"by": "one", "data": "x"})
+    refused = client.post(f"/api/live/{indicator[0]}/feed", json={"by": "one", "data": "eA=="})
     assert (refused.status_code, refused.json["code"]) == (409, "not_live")
     assert client.get("/api/live").json["wires"][0]["tablet"] is None

@@ -10,7 +10,7 @@ from typing import Any
 
 from flask import Response, current_app
 from flask_openapi3 import APIBlueprint
-from pydantic import BaseModel, Field
+from pydantic import Base64Bytes, BaseModel, Field
 
 from velvet_hand.core.errors import NotNow
 from velvet_hand.core.gauge import Gauge, plain_mm
@@ -104,10 +104,10 @@ class PeakIn(In):
 
 
 class FeedIn(In):
-    """What came at a tablet, as it came (a character for a byte); or ``gone``, why nothing comes any more. ``by``: which browser."""
+    """What came at a tablet, byte for byte (base64); or ``gone``, why nothing comes any more. ``by``: which browser."""
 
     by: str = Field(min_length=1, max_length=80)
-    data: str = Field(default="", max_length=20_000)
+    data: Base64Bytes = Field(default=b"", max_length=20_000)
     gone: str = Field(default="", max_length=120)
 
 
@@ -182,7 +182,7 @@ def peak(path: ItemPath, body: PeakIn) -> Response:
     return _answer(LinesOut(now=_now(link.wire, link.now(), gauges), lines=[]))
 
 
-@bp.post("/<item_id>/feed", summary="Send on what a tablet reads", responses={204: None, **documented(404, 409)})
+@bp.post("/<item_id>/feed", summary="Send on what a tablet reads", responses={200: SavedOut, **documented(404, 409)})
 def feed(path: ItemPath, body: FeedIn) -> Response:
     """One browser at a time; what it sends is read like what comes at a port."""
     link = _link(path.item_id)
@@ -192,9 +192,9 @@ def feed(path: ItemPath, body: FeedIn) -> Response:
         )
     if body.gone:
         link.unplugged(body.by, body.gone)
-    elif not link.fed(body.by, body.data.encode("latin-1", "replace")):
+    elif not link.fed(body.by, body.data):
         raise NotNow("not_live", "Another tablet sends for it.", "Unplug it there first.", "by")
-    return Response(status=204)
+    return _answer(SavedOut(id=path.item_id))
 
 
 @bp.post("/<item_id>/take", summary="Take a reading", responses={200: LiveReadingOut, **documented(404, 409)})

@@ -2134,13 +2134,14 @@ export interface components {
         };
         /**
          * FeedIn
-         * @description What came at a tablet, as it came (a character for a byte); or ``gone``, why nothing comes any more. ``by``: which browser.
+         * @description What came at a tablet, byte for byte (base64); or ``gone``, why nothing comes any more. ``by``: which browser.
          */
         FeedIn: {
             /** By */
             by: string;
             /**
              * Data
+             * Format: base64
              * @default
              */
             data?: string;
@@ -5775,12 +5776,14 @@ export interface operations {
             };
         };
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["SavedOut"];
+                };
             };
             /** @description Not here */
             404: {

@@ -40,7 +40,7 @@ beforeEach(() => {
   vi.stubGlobal('navigator', { serial: { requestPort: () => Promise.resolve(port) } })
   vi.stubGlobal('fetch', async (request: Request) => {
     sent.push((await request.json()) as (typeof sent)[number])
-    return new Response(null, { status: 204 })
+    return Response.json({ id: 'w' })
   })
 })
 afterEach(() => vi.unstubAllGlobals())
@@ -62,8 +62,10 @@ it('sends on what comes as it came, and says so when it is unplugged', async () 
   await connect()
   expect([connected.value, offered.value]).toEqual([true, false])
   feed.enqueue(bytes('+0.01'))
-  feed.enqueue(bytes('20 mm\r\n\xff'))
-  await vi.waitFor(() => expect(sent.map((one) => one.data).join('')).toBe('+0.0120 mm\r\n\xff'))
+  feed.enqueue(bytes('20 mm\r\n\xff\0\x01'))
+  await vi.waitFor(() =>
+    expect(sent.map((one) => atob(one.data ?? '')).join('')).toBe('+0.0120 mm\r\n\xff\0\x01'),
+  )
   feed.error(new Error('device lost'))
   await vi.waitFor(() => expect(sent.at(-1)?.gone).toBe('the port failed: device lost'))
   expect(connected.value).toBe(false)

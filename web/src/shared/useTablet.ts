@@ -67,7 +67,7 @@ export function useTablet(needle: Ref<Needle | undefined>) {
       while (reader) {
         const { value, done } = await reader.read()
         if (done) break
-        const came = String.fromCharCode(...value).replaceAll('\0', '·') // no text may hold a zero
+        const came = String.fromCharCode(...value)
         waiting = (waiting + came).slice(-MOST) // of a flood the last
       }
     } catch (error) {
@@ -100,7 +100,7 @@ export function useTablet(needle: Ref<Needle | undefined>) {
     sending = true
     const data = waiting
     waiting = ''
-    await send({ by: me, data })
+    await send({ by: me, data: btoa(data) })
     sending = false
   }
   useIntervalFn(() => void flush(), SENDS_MS)

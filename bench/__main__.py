@@ -1,7 +1,7 @@
 """Print the tables: all of them, or those that are named.
 
-``server``, ``speed``, ``advice [trials]``, ``coverage [set-ups]``, ``detective [troubles]``, ``logbook [set-ups]``, ``passes``, ``needle``,
-``practice``, ``capture [trials]``; ``detective learn`` writes what the detective goes by.
+``server``, ``speed``, ``advice [trials]``, ``coverage [set-ups]``, ``detective [troubles]``, ``logbook [set-ups]``, ``passes``,
+``needle``, ``memory``, ``practice``, ``capture [trials]``; ``detective learn`` writes what the detective goes by.
 """
 
 import sys
@@ -50,6 +50,8 @@ def main(asked: list[str]) -> None:
         show(f"A set-up found among {count:,} (ms)", logbook.table(count))
     if every or "needle" in asked:
         show(f"Needle to screen ({needle.INDICATORS} live indicators, {needle.SCREENS} screens)", needle.table())
+    if every or "memory" in asked:
+        show("Memory over an hour of lines from one live indicator", needle.memory())
     if every or "capture" in asked:
         trials = next((int(word) for word in asked if word.isdigit()), 25)
         show(f"A turn or a way captured, against typed readings ({trials} a row)", capture.table(trials))

@@ -43,7 +43,7 @@ def _reading(practice: Any, mm: float) -> Any:
     cell = next((c for c in tray["cells"] if c["state"] == "open"), None)
     if cell is None:
         return {"type": "done", "body": {"type": "pass_closed", "pass_no": tray["pass_no"]}}
-    text = f"{round(mm / 0.001) * 0.001:.3f}" if cell["reads"] != "degrees" else "90"
+    text = f"{mm:.4f}" if cell["reads"] != "degrees" else "90"
     typed = {"text": text.replace("-", "") if cell["reads"] == "swing" else text, "unit": "mm"}
     body = {"type": "reading_taken", "pass_no": tray["pass_no"], "station_id": cell["station_id"], "typed": typed}
     return {"type": "done", "body": {**body, "closing": cell["closing"]}}
@@ -66,7 +66,9 @@ def table() -> list[list[str]]:
             for n in range(LOOKS):
                 _timed(connection, looks, "GET", f"{path}{spot['at'] + n / 10}")
             for n in range(STROKES):
-                practice = _act(connection, practice, readings, _reading(practice, 0.001 * (n % 7)))
+                practice = _act(
+                    connection, practice, readings, _reading(practice, practice["dial"]["graduation_mm"] * (n % 7))
+                )
                 for hand in practice["hands"][:1]:
                     kind = hand["control"]["kind"]
                     amount = {"key": 0.02, "tap": 1, "pick": n % 2}[kind]

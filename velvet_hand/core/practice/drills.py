@@ -307,6 +307,7 @@ LEVELS: dict[str, str] = {"easy": "easy", "usual": "as in a shop", "hard": "one 
 #: The machines that can be chosen, and what may be wrong with them.
 MACHINES: dict[str, tuple[Cause, ...]] = {
     "four_jaw": ("form", "loose", "burr", "square", "spring", "lost_motion", "lifting"),
+    "throw": ("loose", "burr"),
     "vise": ("loose", "burr", "spring"),
     "tram": ("loose", "burr"),
     "packing": (),

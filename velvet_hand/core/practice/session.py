@@ -301,7 +301,7 @@ class Session:
                 raise BadInput(
                     "field_invalid", "That is not done at this bench.", "Read, move, tighten, or call it good."
                 )
-        if isinstance(body, ev.MoveDone) and not self.controls:
+        if isinstance(body, ev.MoveDone) and body.phase == "done":
             self._as_said(body)
         self.person.send(body)
         self.asked_since = 0
@@ -311,7 +311,7 @@ class Session:
     def _as_said(self, body: ev.MoveDone) -> None:
         """Where nothing can be taken hold of, a move is done as its sentence says."""
         move = desk.complete(self.person.state, self.person._event(body)).shown
-        if move is None:
+        if move is None or self.body.in_hand(move):
             return
         try:
             self._stroke(self.person.at, plain(move.sentence, self.told.unit, 0.001), False, lambda: self.body.do(move))

@@ -201,6 +201,10 @@ class Body(ABC):
     def posed(self) -> None:  # noqa: B027 - most have nothing that follows from it
         """What is hidden was put somewhere else: what follows from it is made anew."""
 
+    def in_hand(self, move: Move) -> bool:
+        """Is there something to take hold of for it? What there is not is done as its sentence says."""
+        return bool(self.controls())
+
     def lying(self, control: str) -> int:
         """Which of the choices of something that is put there lies there now."""
         return 0

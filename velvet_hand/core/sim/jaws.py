@@ -172,6 +172,10 @@ class SimulatedChuck(Body):
         push = -cmath.rect(1.0, math.radians(self._jaw_deg(jaw)))
         self.drawn_in(push * ((goes if held or not goes else self._stays(jaw, goes)) + squeezed))
 
+    def in_hand(self, move: Move) -> bool:
+        """See ``Body``: keys alone."""
+        return isinstance(move, Jaws)
+
     @property
     def astray(self) -> complex:
         """Where the work's center stands."""

@@ -42,6 +42,10 @@ class SimulatedUpright(SimulatedEdge):
         """The face at that height, in the middle; or the edge along it."""
         return at.imag * math.tan(self.lean) if ring == "up-" else super().nearness(at, ring)
 
+    def in_hand(self, move: Move) -> bool:
+        """See ``Body``: a hammer; what is put under it is put there as it is said."""
+        return not isinstance(move, Shim)
+
     def do(self, move: Move) -> None:
         """A shim under the side that the sentence names: it lifts that side."""
         if not isinstance(move, Shim):

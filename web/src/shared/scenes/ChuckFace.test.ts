@@ -158,3 +158,20 @@ it('marks the throw that is wanted away from the middle', () => {
 it('says that a head leans, where nothing is off center', () => {
   expect(draw({ lean: true }).text()).toContain('The top leans to the dot')
 })
+
+it('a head is drawn from two sides, leaning as it leans, with the way that its top has to go', () => {
+  const head = draw({
+    lean: true,
+    x_mm: 0.04,
+    y_mm: -0.02,
+    tap: { at_deg: 0, label: [words('top this way')] },
+    turns: false,
+  })
+  const front = head.get('[data-part=from-front]')
+  const right = head.get('[data-part=from-right]')
+  expect(Number(front.attributes('data-lean'))).toBeCloseTo(16, 6) // the top to the right, seen from the front
+  expect(Number(right.attributes('data-lean'))).toBeCloseTo(-8, 6) // and to the front, at the left seen from the right
+  expect(front.get('.move').attributes('d')).toMatch(/^M108 4h-52/) // back to the left
+  expect(right.find('.move').exists()).toBe(false)
+  expect(draw().find('[data-part=from-front]').exists()).toBe(false)
+})

@@ -103,6 +103,7 @@
         <text :x="axis.x - R - 116" :y="axis.y + 70">turn by hand</text>
       </g>
     </g>
+    <HeadSides v-if="scene.lean" :scene="scene" />
     <g transform="translate(66 412)">
       <CentreMap
         :track="scene.track"
@@ -114,7 +115,7 @@
         height="104"
       />
     </g>
-    <text x="14" y="486" class="caption">center, pass by pass</text>
+    <text x="14" y="486" class="caption">{{ scene.lean ? 'lean' : 'center' }}, pass by pass</text>
   </svg>
 </template>
 
@@ -122,6 +123,7 @@
 import type { Schemas } from '../../api/client'
 import CentreMap from '../components/CentreMap.vue'
 import { R, axis, useChuckFace } from './chuckFace'
+import HeadSides from './HeadSides.vue'
 
 interface Props {
   /** Where everything is, in mm and degrees. */

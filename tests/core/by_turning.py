@@ -13,7 +13,7 @@ from velvet_hand.core.operator import Operator
 from velvet_hand.core.plan.base import BasePlan
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.sim.body import Body
-from velvet_hand.core.sim.winding import Steadiness, pressed, wound
+from velvet_hand.core.sim.winding import LATE_S, SCATTER_S, Steadiness, way_over
 from velvet_hand.core.units import Typed
 
 
@@ -56,24 +56,11 @@ class Turner(Operator):
         """What the indicator sent meanwhile, at 50 Hz."""
         here = route(self.state)
         assert here is not None
-        spots, places, turns = here
-        start, ring = self.chuck.spot(spots[0])
-        rng = self._rng
-        if turns:
-            at_s, place = wound(rng, self.hand, 360.0, 45.0)
-            way = 1.0 if (spots[1].angle_deg - spots[0].angle_deg) % 360 <= 180 else -1.0
-            passed = [p for p, s in zip(places[1:], spots[1:], strict=True) if s.jaw is not None]
-            marks = pressed(rng, at_s, place, np.array(passed)) if spots[0].jaw is not None else []
-        else:
-            at_s, place = wound(rng, self.hand, places[-1], places[-1] / 6)
-            back_s, back = wound(rng, self.hand, places[-1], places[-1] / 6)
-            marks = [float(at_s[-1]) + 0.1]
-            at_s = np.concatenate([at_s, at_s[-1] + 0.2 + back_s])
-            place = np.concatenate([place, places[-1] - back])
-            way = 1.0 if (complex(self.chuck.spot(spots[-1])[0]) - complex(start)).real >= 0 else -1.0
-        recording, mark = Recording(0.0), self.chuck.gauge_of(ring).graduation_mm
-        for s, p in zip(at_s, place, strict=True):
-            needle = self.chuck.needle(complex(start) + way * float(p), ring) + float(rng.normal(0, 0.2 * mark))
+        way = way_over(self.chuck, *here, self._rng, self.hand, 8.0)
+        recording, mark = Recording(0.0), self.chuck.gauge_of(way.ring).graduation_mm
+        for s in way.at_s:
+            needle = self.chuck.needle(way.at(float(s)), way.ring) + float(self._rng.normal(0, 0.2 * mark))
             recording.add(float(s), round(needle / mark) * mark)
-        recording.marks_s = marks
+        late = self._rng.normal(LATE_S, SCATTER_S, len(way.marks_s)) if here[2] else np.zeros(len(way.marks_s))
+        recording.marks_s = sorted(float(s) for s in way.marks_s + late)
         return recording

@@ -89,7 +89,7 @@ class Hidden:
         """What the needle shows now, mm: at the spot that is to be read; pressed; or on its way to the aim of a move."""
         if self.winding is not None:
             end = self.state.plan.gauge.travel_mm
-            return min(max(self.body.needle(self.winding.place_at(now_s), self.winding.ring), -end), end)
+            return min(max(self.body.needle(self.winding.place_at(now_s), self.winding.way.ring), -end), end)
         waited, (spot, aim, pressed) = now_s - self.since, self.asked
         if pressed:
             push = 1.0 if self.body.press() == "plus" else -1.0

@@ -161,7 +161,7 @@ def course(
     if settled.off > ROUGHER:
         form *= 1.1 * settled.off
         settled = settle(pieces, total, shape(form), marks, start, REST * form)
-    walked = found.stood_mm[1] - found.stood_mm[0] if back else None
+    walked = found.walked_mm if back else None
     return Course(found, pieces, way, shape(form), settled, settled.cov * doubt**2, walked, marked)
 
 

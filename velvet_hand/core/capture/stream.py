@@ -56,9 +56,16 @@ class Tidy:
         first, last = self.at_s <= STOOD_S, self.at_s >= self.at_s[-1] - STOOD_S
         return float(np.median(self.mm[first])), float(np.median(self.mm[last]))
 
-    def without(self, walked_mm: float) -> Tidy:
+    @property
+    def walked_mm(self) -> float:
+        """What the needle did not come back by, where it ends at the place that it began at."""
+        first, last = self.stood_mm
+        return last - first
+
+    @property
+    def steady(self) -> Tidy:
         """The same with what walked taken out, evenly."""
-        return replace(self, mm=self.mm - walked_mm * self.at_s / self.at_s[-1])
+        return replace(self, mm=self.mm - self.walked_mm * self.at_s / self.at_s[-1])
 
     def pieces(self, count: int) -> Pieces:
         """The stream in so many pieces of time."""

@@ -33,7 +33,7 @@ def sweep(
     back = len(marks_s) == 1
     marks = (Mark(marks_s[0] - at_s[0], length_mm, stood=True),) if back else ()
     total = length_mm * (2 if back else 1)
-    even = found.without(found.stood_mm[1] - found.stood_mm[0]) if back else found
+    even = found.steady if back else found
     pieces = even.pieces(2 * PIECES if back else PIECES)
     ran = course(
         found, pieces, total, length_mm, lambda form_mm: Line(length_mm, form_mm), marks, between(pieces, marks, total), wanted,

@@ -37,7 +37,7 @@ def turn(
     """
     found = tidy(at_s, mm, wanted.graduation_mm)
     said, marks = counting.passed([s - at_s[0] for s in marks_s], jaws, turns)
-    even = found.without(found.stood_mm[1] - found.stood_mm[0])
+    even = found.steady
     pieces, counted = even.pieces(PIECES), True
     if said is None:
         said, counted = counting.turns_of(pieces, wanted.form_mm)

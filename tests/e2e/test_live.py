@@ -93,6 +93,7 @@ class ByTheNeedle:
         if pressed:
             rest = self.twin.shown(spot)
             away = PRESSED * shelf.LIVE.graduation_mm / 2
+            self.rest_at(rest)  # on its way from another spot it goes somewhere too, and that is no answer
             went = page.wait_for_function(
                 f"([rest, away]) => Math.abs({SHOWS} - rest) > away && ({SHOWS} > rest ? 'plus' : 'minus')",
                 arg=[rest, away],

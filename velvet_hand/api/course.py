@@ -27,6 +27,7 @@ from velvet_hand.store import setups as store
 from velvet_hand.store import shop
 
 from .errors import documented
+from .live import shown_by
 from .schemas import In, Out, SetupPath
 from .setups import _answer
 
@@ -107,7 +108,7 @@ def course(path: SetupPath, body: CourseIn) -> Response:
     link = _link(gauge)
     known = _courses().of((path.setup_id, state.next_pass_no, here.ring), afresh=body.act == "begin")
     if body.act in ("begin", "more"):
-        _live(link)
+        shown_by(link, "read it spot by spot", "act")
         if body.act == "more" and known.last is not None:
             known.earlier.append(known.last)
         known.ended, known.last = None, None
@@ -146,13 +147,6 @@ def _out(found: CourseFound, gauge: Gauge, pass_no: int, marks: int) -> CourseOu
 
 def _not_begun() -> NotNow:
     return NotNow("not_now", "Nothing is recorded.", "Stand at the first spot and begin.", "act")
-
-
-def _live(link: Link) -> None:
-    now = link.now()
-    if now.state != "live":
-        why = f"{link.wire.name}: {now.why or 'nothing has come yet'}."
-        raise NotNow("not_live", why, "Look at its cable and switch; or read it spot by spot.", "act")
 
 
 def _link(gauge: Gauge) -> Link:

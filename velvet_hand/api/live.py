@@ -133,6 +133,21 @@ def _link(wire_id: str) -> Link:
     return _wires().link(shop.get(Wire, wire_id, "item_id"))
 
 
+def shown_by(link: Link, instead: str, field: str) -> tuple[Now, float, datetime]:
+    """What an indicator shows now: its value, and when that came.
+
+    Raises
+    ------
+    NotNow
+        ``not_live``: nothing comes from it; what can be done ``instead``.
+    """
+    now = link.now()
+    if now.state != "live" or now.mm is None or now.at is None:
+        why = f"{link.wire.name}: {now.why or 'nothing has come yet'}."
+        raise NotNow("not_live", why, f"Look at its cable and switch; or {instead}.", field)
+    return now, now.mm, now.at
+
+
 def _gauges() -> dict[str, Gauge]:
     return {g.id: g for g in shop.all_of(Gauge)}
 
@@ -201,11 +216,8 @@ def feed(path: ItemPath, body: FeedIn) -> Response:
 def take(path: ItemPath, body: TakeIn) -> Response:
     """What it shows now, to be sent as a reading; refused when nothing comes from it."""
     link = _link(path.item_id)
-    now = link.now()
-    if now.state != "live" or now.mm is None or now.at is None:
-        why = f"{link.wire.name}: {now.why or 'nothing has come yet'}."
-        raise NotNow("not_live", why, "Look at its cable and switch; or type what the needle shows.", "item_id")
-    mm, apart, gauges = now.mm, now.sd_mm, _gauges()
+    now, mm, at = shown_by(link, "type what the needle shows", "item_id")
+    apart, gauges = now.sd_mm, _gauges()
     if now.side is not None:
         if now.both is None:
             passed = "only once" if now.crests else "not yet"
@@ -217,7 +229,7 @@ def take(path: ItemPath, body: TakeIn) -> Response:
             )
         mm, apart = now.both
         link.look_for(now.side, BACK * _graduation(link.wire, gauges))
-    live = Live(gauge=link.wire.gauge, raw=now.raw, at=now.at, still_mm=apart)
+    live = Live(gauge=link.wire.gauge, raw=now.raw, at=at, still_mm=apart)
     return _answer(LiveReadingOut(typed=Typed(text=_typed(mm, gauges.get(link.wire.gauge)), unit="mm"), live=live))
 
 

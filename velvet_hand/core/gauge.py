@@ -142,6 +142,10 @@ class Gauge(Model):
         """Does it measure a gap, instead of following the surface?"""
         return self.kind in GAPS
 
+    def at_its_end(self, mm: float) -> bool:
+        """Can it go no farther than it shows?"""
+        return abs(mm) >= self.travel_mm * (1 - 1e-6)
+
     def typed(self, mm: float) -> str:
         """What it shows, as somebody would type it: less than anybody reads is nothing; at the end of its travel it is past the end.
 
@@ -151,7 +155,7 @@ class Gauge(Model):
         >>> fine.typed(-0.0126), fine.typed(0.0001), fine.typed(1.0)
         ('-0.0126 mm', '0 mm', '+off')
         """
-        if abs(mm) >= self.travel_mm * (1 - 1e-6):
+        if self.at_its_end(mm):
             return "+off" if mm > 0 else "-off"
         return plain_mm(mm if abs(mm) >= self.resolution_mm else 0.0)
 

@@ -139,7 +139,7 @@ class Course:
         plain = np.linalg.pinv(terms[:, first])
         true = np.einsum("ij,jk,ik->i", plain @ terms, self.cov, plain @ terms)
         alone = np.einsum("ij,ij->i", plain, plain)
-        return float(np.sqrt(np.max(true[1:] / alone[1:]))) if len(terms) >= len(self.shape.first) else 0.0
+        return float(np.sqrt(np.max(true[1:] / alone[1:])))
 
     def _left_out(self) -> tuple[LeftOut, ...]:
         def where(at_s: float) -> float:

@@ -116,7 +116,7 @@ def read_course(
     if found is None:
         raise NotNow("stale", "Those spots have been read meanwhile.", "Look at the tray.")
     measure, spots = found
-    if any(abs(mm) >= measure.gauge.travel_mm * (1 - 1e-6) for mm in recorded.mm):
+    if any(measure.gauge.at_its_end(mm) for mm in recorded.mm):
         raise NotNow(
             "not_now", "The needle ran off its travel on the way.", "Set it nearer the middle, and turn again.", "act"
         )

@@ -66,7 +66,8 @@ def past_of(setup_id: str, events: Sequence[ev.Event], seq: int) -> Past:
     NotNow
         Nothing is moved in this procedure, the log is too long, or a move is half done there.
     """
-    then, whole = desk.load(events[: max(min(seq, len(events)), 1)]), desk.load(events)
+    seq = min(seq, len(events))
+    then, whole = desk.load(events[:seq]), desk.load(events)
     if not moves(whole.plan):
         raise NotNow("not_now", "Nothing is moved in this job.", "Another one can be gone on from.", "seq")
     if len(events) > LONGEST:
@@ -77,7 +78,7 @@ def past_of(setup_id: str, events: Sequence[ev.Event], seq: int) -> Past:
     held = None if whole.verdict is None else whole.verdict.outcome == "holds"
     passes = whole.full_passes - then.full_passes
     return Past(
-        setup_id=setup_id, seq=len(events[:seq]), events=tuple(events), passes_then=passes, minutes_then=minutes, held=held
+        setup_id=setup_id, seq=seq, events=tuple(events), passes_then=passes, minutes_then=minutes, held=held
     )  # fmt: skip
 
 
@@ -169,21 +170,22 @@ def _senses(body: Body, state: State) -> None:
     )  # fmt: skip
 
 
-def _read(state: State, one: Pass) -> Iterator[tuple[Any, float]]:
-    """Spots of a pass whose needle was read, and what it showed."""
+def _apart(body: Body, state: State, one: Pass) -> dict[str, list[tuple[float, float]]]:
+    """Of each ring the places whose needle was read in a pass, and what was read less what this machine shows."""
+    rings: dict[str, list[tuple[float, float]]] = {}
     for station_id, reading in one.good().items():
         station = state.station(station_id)
         if station.reads == "needle" and reading.needle_mm is not None:
-            yield station, reading.needle_mm
+            at, ring = body.spot(station)
+            apart = reading.needle_mm - body.needle(complex(at), ring)
+            rings.setdefault(ring, []).append((complex(at).real, apart))
+    return rings
 
 
 def _left(body: Body, state: State, one: Pass) -> Array:
-    """What was read less what this machine shows (n,), each ring by itself less its mean: its zero is anywhere."""
-    by_ring: dict[str, list[float]] = {}
-    for station, mm in _read(state, one):
-        at, ring = body.spot(station)
-        by_ring.setdefault(ring, []).append(mm - body.needle(complex(at), ring))
-    return np.array([mm - float(np.mean(each)) for each in by_ring.values() for mm in each])
+    """What is apart (n,), each ring by itself less its mean: its zero is anywhere."""
+    each = (np.array([mm for _, mm in ring]) for ring in _apart(body, state, one).values())
+    return np.concatenate([np.zeros(0), *(mm - mm.mean() for mm in each)])
 
 
 def _brought(body: Body, state: State, one: Pass, spread: Array) -> None:
@@ -191,10 +193,10 @@ def _brought(body: Body, state: State, one: Pass, spread: Array) -> None:
     names = body.hides
     start = _numbers(body, names)
     now, mark = start.copy(), body.plan.gauge.graduation_mm / 2
-    if not any(True for _ in _read(state, one)):
-        return
     for _ in range(STEPS):
         left = _left(body, state, one)
+        if not len(left):
+            return
         step = 1e-3 * np.maximum(spread, 1e-9)
         slopes = np.empty((len(left), len(now)))
         for i in range(len(now)):
@@ -206,19 +208,13 @@ def _brought(body: Body, state: State, one: Pass, spread: Array) -> None:
         wanted = np.concatenate([left / mark, (start - now) / spread])
         now = now + np.linalg.lstsq(model, wanted, rcond=None)[0]
         _set(body, names, now)
-    for ring in {body.spot(station)[1] for station, _ in _read(state, one)}:
-        level = [
-            mm - body.needle(complex(body.spot(s)[0]), ring) for s, mm in _read(state, one) if body.spot(s)[1] == ring
-        ]
-        body.shift_zero(ring, -float(np.mean(level)))
+    for ring, each in _apart(body, state, one).items():
+        body.shift_zero(ring, -float(np.mean([mm for _, mm in each])))
 
 
 def _keep_form(body: Body, state: State, one: Pass) -> None:
     """What is left over at the spots belongs to the part, and to the places between them by degrees."""
-    rings: dict[str, list[tuple[float, float]]] = {}
-    for station, mm in _read(state, one):
-        at, ring = body.spot(station)
-        rings.setdefault(ring, []).append((complex(at).real, mm - body.needle(complex(at), ring)))
+    rings = _apart(body, state, one)
     turns = all(s.x_mm == 0.0 for s in state.stations)
     body.left_over = {
         ring: _between(each, turns) for ring, each in rings.items() if len({x for x, _ in each}) == len(each)

@@ -81,15 +81,15 @@
 
 <script setup lang="ts">
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
-import { useRouter } from 'vue-router'
 import { api, ask, complaintOf, type Schemas } from '../../api/client'
 import { uuid } from '../../api/uuid'
 import { formatDate } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
+import { useBegin } from '../../shared/useBegin'
 import { clock } from './clock'
 
 const prefs = usePrefs()
-const router = useRouter()
+const beginIt = useBegin()
 const data = shallowRef<Schemas['HallOut']>()
 const advice = ref<Schemas['BeginIn']['advice']>('asked')
 const fault = ref('')
@@ -122,12 +122,7 @@ const id = uuid()
 async function begin(drill: string): Promise<void> {
   busy.value = true
   try {
-    await ask(
-      api.POST('/api/practices', {
-        body: { id, drill, advice: advice.value, author: prefs.author, unit: prefs.unit },
-      }),
-    )
-    await router.push(`/practice/${id}`)
+    await beginIt({ drill, advice: advice.value }, id)
   } catch (error) {
     fault.value = complaintOf(error).detail
   } finally {

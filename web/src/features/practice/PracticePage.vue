@@ -134,11 +134,11 @@
 
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
-import { api, ask, type Schemas } from '../../api/client'
-import { uuid } from '../../api/uuid'
+import { useRoute } from 'vue-router'
+import type { Schemas } from '../../api/client'
 import { formatSize } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
+import { useBegin } from '../../shared/useBegin'
 import { ReadingTray } from '../setup'
 import { markMm } from './dial'
 import DebriefView from './DebriefView.vue'
@@ -160,7 +160,7 @@ const TOLD = ['move_done', 'tightened', 'proved', 'step_passed', 'zero_set', 'pa
 /** Turned by so many notches with Shift. */
 const MANY = 20
 const route = useRoute()
-const router = useRouter()
+const begin = useBegin()
 const prefs = usePrefs()
 const {
   data,
@@ -243,20 +243,8 @@ async function tell(action: Schemas['Action']): Promise<void> {
 
 async function again(): Promise<void> {
   if (!data.value) return
-  const id = uuid()
-  await ask(
-    api.POST('/api/practices', {
-      body: {
-        id,
-        drill: data.value.drill,
-        past: data.value.past,
-        advice: data.value.advice_kind,
-        author: prefs.author,
-        unit: prefs.unit,
-      },
-    }),
-  )
-  await router.push(`/practice/${id}`)
+  const { drill, past, advice_kind: advice } = data.value
+  await begin({ drill, past, advice })
 }
 
 const { grab, drag, drop } = useDrag(data, move)

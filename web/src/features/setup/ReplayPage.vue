@@ -62,14 +62,14 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { useRoute } from 'vue-router'
 import { api, ask, complaintOf, type Schemas } from '../../api/client'
-import { uuid } from '../../api/uuid'
 import RichText from '../../shared/components/RichText.vue'
 import PassTable from '../../shared/components/PassTable.vue'
 import { plain } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
 import SceneView from '../../shared/scenes/SceneView.vue'
+import { useBegin } from '../../shared/useBegin'
 import MovePanel from './MovePanel.vue'
 import PathLine from './PathLine.vue'
 
@@ -80,7 +80,7 @@ const LONGEST_MS = 4000
 const SHORTEST_MS = 350
 
 const id = String(useRoute().params.id)
-const router = useRouter()
+const begin = useBegin()
 const prefs = usePrefs()
 const data = shallowRef<Then>()
 const fault = ref<{ detail: string; fix: string }>()
@@ -140,21 +140,8 @@ async function whatIf(): Promise<void> {
   if (busy.value || !data.value?.what_if) return
   playing.value = false
   busy.value = true
-  const practice = uuid()
   try {
-    await ask(
-      api.POST('/api/practices', {
-        body: {
-          id: practice,
-          drill: 'what_if',
-          past: { setup_id: id, seq: seq.value },
-          advice: 'asked',
-          author: prefs.author,
-          unit: prefs.unit,
-        },
-      }),
-    )
-    await router.push(`/practice/${practice}`)
+    await begin({ drill: 'what_if', past: { setup_id: id, seq: seq.value }, advice: 'asked' })
   } catch (error) {
     refused.value = complaintOf(error)
   } finally {

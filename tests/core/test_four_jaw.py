@@ -56,6 +56,15 @@ def test_the_high_side_is_drawn_in_outside_and_the_low_side_in_a_bore(surface: s
     assert there(move.needle).goes == ("rises" if rising else "falls")
 
 
+def test_a_pass_is_read_to_its_end_before_anything_is_moved() -> None:
+    person = Person(stations_deg=tuple(45.0 * i for i in range(8)))
+    values = [0.03 * math.cos(math.radians(45 * i)) for i in range(8)]
+    for n, value in enumerate(values, start=1):
+        assert person.panel().name == "reading"
+        person.read(f"s{n}", f"{value:.6f}")
+    assert person.panel().name == "high_spot"  # so far off that the closing reading says nothing new
+
+
 def test_without_a_press_test_nothing_is_advised() -> None:
     person = Person(ready=False)
     person.read_all(0.2, 0.0, -0.2, 0.0)

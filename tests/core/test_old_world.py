@@ -66,6 +66,8 @@ def test_an_old_log_gives_the_same_aims_all_the_way(old: dict[str, Any]) -> None
             continue  # each measure now asks for a closing reading of its own
         if state.moves or state.tightenings or state.plan.memory.taught:
             break  # what a holder answered is learned otherwise now; until then nothing may differ
+        if panel.name == "reading" and was["aim"] is not None and state.unread(state.being_read):
+            continue  # a pass is read to its end now before anything is moved
         now = panel.aim.aim_mm if panel.aim else None
         assert panel.name == was["panel"], number
         assert (now is None) == (was["aim"] is None), number

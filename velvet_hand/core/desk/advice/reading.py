@@ -35,7 +35,7 @@ class Reading(Quick):
             return (first, *self._moves(solution, "Correct further")) if solution.moves else (first,)
         if self._went_wrong():
             return (self._pressed_again(),)
-        if solution.moves:
+        if solution.moves and not self._mid_pass():
             ways = self.procedure.ways(self.state)
             panels = [*self._moves(solution, self._way() if ways else "move")]
             for name, state in ways:
@@ -44,6 +44,17 @@ class Reading(Quick):
                     panels += self._moves(other, name)
             return tuple(panels)
         return (self._ask_reading(step),)
+
+    def _mid_pass(self) -> bool:
+        """Is a pass begun that is read to its end before anything is moved?
+
+        Pair by pair a pair is enough, and what is off the dial is brought back onto it first.
+        """
+        current = self.state.being_read
+        if current is None or current.quick or self.state.plan.school == "pairs" or self.solution.moves[0].rezero:
+            return False
+        left = self.state.unread(current)
+        return left is not None and not left[1]
 
     def _went_wrong(self) -> bool:
         """Did the last move go the wrong way, and was the press test not made again since?"""

@@ -66,8 +66,10 @@ def test_two_planes_give_tilt_jaw_move_and_tap() -> None:
     tilt = (e2 - e1) / 100
     need = e1 - tilt * 35
     moves = hand.solve().moves
-    got = sum(there(m.asked).mm * at(1, there(m.asked).deg) for m in moves)
+    assert [m.do for m in moves] == ["tap_round", "jaws", "jaws"]  # all from one pass, the lean first
+    got = sum(there(m.asked).mm * at(1, there(m.asked).deg) for m in moves[1:])
     assert got == pytest.approx(-need, abs=2e-3)
+    assert abs(there(moves[0].asked).mm) == pytest.approx(abs(tilt) * 135, rel=1e-3)
     assert abs(need) == pytest.approx(0.0603, abs=2e-4)
     level = Hand(plan)
     level.read({"near": tilt * 35, "far": tilt * 135})

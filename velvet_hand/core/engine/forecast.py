@@ -16,14 +16,12 @@ import numpy as np
 from ..estimate.kalman import Array, Belief, Model
 from ..setup.state import State
 from .answers import Answered
-from .policy import AS_GOOD, PROOF_WORTH, Odds
+from .policy import AS_GOOD, LOOKS, PROOF_WORTH, Odds
 
 #: So many worlds; more passes than this are not waited for.
 WORLDS, MOST = 40, 12
 #: When none of so many first worlds is done, none is waited for any more.
 HOPELESS = 8
-#: So many quick looks follow a full pass.
-LOOKS = 5
 #: Seconds that a reading, a move and a tightening take a person, about.
 READING_S, MOVE_S, TIGHTEN_S = 6.0, 40.0, 60.0
 

@@ -24,7 +24,7 @@ from .answers import Answered, Answers
 from .forecast import Way, rough_mm
 from .learning import Learned
 from .look import L, Looks
-from .policy import SMALL, Next, Odds, next_of, pass_readings
+from .policy import SMALL, Next, Odds, held_before, next_of, pass_readings
 from .procedure import P, Procedure
 from .telling import drift_caveat, empty, odd_caveat, off_caveats, wild_caveats, zero_caveat
 
@@ -115,6 +115,7 @@ class Corrected(Procedure[P], Generic[P, L]):
         return next_of(
             state, chance, judged, self.acts_of(state, to_make), left=bool(to_make), straight=True,
             stop=self.stop_for(state, look, judged), small=self.small_words,
+            held=held_before(state, lambda one: self.judge(state, self.look(state, one))),
         )  # fmt: skip
 
     @abstractmethod

@@ -7,6 +7,7 @@ is not. Odds are compared with the best that could be had here, never with a fix
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, fields, replace
 from typing import Any, Generic, TypeVar
 
@@ -14,6 +15,7 @@ import numpy as np
 
 from ..estimate.kalman import Array, Model
 from ..estimate.odds import WORTH, inside
+from ..readings import Pass
 from ..setup.state import State
 from ..told import QuickLook
 from ..verdict import Verdict
@@ -27,6 +29,8 @@ AS_GOOD = 0.9
 LOOK_WORTH = 0.1
 #: After a quick look with odds below this it is corrected at once; above, the full pass is read.
 PROOF_WORTH = 0.35
+#: So many quick looks follow a full pass; then one is read, for what no look can tell.
+LOOKS = 5
 #: What is said when what is left is too small to move.
 SMALL = "Stop here. What is left is too small for this indicator to show."
 #: What is said before it is tightened once more with nothing moved.
@@ -125,8 +129,12 @@ def quick_next(state: State, chance: Odds[A], acts: tuple[A, ...]) -> Next:
     full pass where that is done.
     """
     now = chance.as_it_is() if state.tight else chance.after(())
-    correct = bool(acts) and now < PROOF_WORTH and chance.after(acts) > now
+    correct = bool(acts) and now < PROOF_WORTH and chance.after(acts) > now and not _looked_enough(state)
     return Next(ready=not correct, odds=now, quick=quick_before(state, chance, acts if correct else ()))
+
+
+def _looked_enough(state: State) -> bool:
+    return len(state.passes) >= LOOKS and all(one.quick for one in state.passes[-LOOKS:])
 
 
 def pass_readings(state: State) -> int:
@@ -140,15 +148,26 @@ def quick_before(state: State, chance: Odds[A], acts: tuple[A, ...]) -> QuickLoo
     It is, when what it may save, the full pass, is more than what it costs.
     """
     spots = state.quick_spots()
-    if not spots or chance.known.lost:
+    if not spots or chance.known.lost or _looked_enough(state):
         return None
     full = pass_readings(state)
     odds = chance.after((*chance.known.acts, *acts))
     return QuickLook(worth=(1 - odds) * full > len(spots), odds=odds)
 
 
+def held_before(state: State, judge: Callable[[Pass], Verdict | None]) -> bool:
+    """Did the full pass before this one hold too, with nothing tightened since? Then moving it did not help."""
+    number = state.passes[-1].number
+    one = next((p for p in reversed(state.passes[: number - 1]) if not p.quick), None)
+    if one is None or any(one.number <= t < number for t in state.tightenings):
+        return False
+    judged = judge(one)
+    return judged is not None and judged.outcome == "holds"
+
+
 def next_of(
-    state: State, chance: Odds[A], judged: Verdict, acts: tuple[A, ...], *, left: bool, straight: bool, stop: Text, small: str
+    state: State, chance: Odds[A], judged: Verdict, acts: tuple[A, ...], *, left: bool, straight: bool, stop: Text, small: str,
+    held: bool = False,
 ) -> Next:  # fmt: skip
     """What comes after a complete pass or a quick look, and whether a quick look is worth it then.
 
@@ -160,10 +179,14 @@ def next_of(
         May it be tightened straight after a move, or only looked at quickly?
     stop, small
         Why nothing that is moved could mend it; what is said when what is left is too small to move.
+    held
+        Did the full pass before this one hold too? A hand that is coarser than the dial goes on to tighten then.
     """
     current = state.passes[-1]
     if current.quick and not current.moved:
         return quick_next(state, chance, acts)
+    if held and left and not (state.tight or current.moved) and judged.outcome == "holds":
+        return Next(True)
     found = _next(state.tight, bool(current.moved), chance, judged, acts, left, straight, stop, small)
     return replace(found, quick=quick_before(state, chance, acts)) if straight else found
 

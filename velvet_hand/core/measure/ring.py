@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 from itertools import combinations
+from typing import Self
 
 import numpy as np
 
@@ -73,7 +74,7 @@ class RingLook:
     alone: RoundLook | None
     mean: Mean | None
 
-    def moved(self, by: complex) -> RingLook:
+    def moved(self, by: complex) -> Self:
         """The same ring with its center elsewhere: what lies between indicator and surface taken off."""
         if self.fit is None or self.round is None:
             return self

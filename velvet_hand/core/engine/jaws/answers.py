@@ -9,12 +9,12 @@ import numpy as np
 from ...angles import rect
 from ...estimate.kalman import Array
 from ...estimate.pairs import Pairs, Screwed, reverses
-from ...move import Jaws, Move
+from ...move import Jaws, Move, TapRound
 from ...plan.jaws import JawPlan
 from ...setup.state import State
 from ..answers import Answered, Answers, Done
 from ..learning import STOPS_TO, along_fit, got_mm, went_wrong
-from .look import PAIRS, PLAIN, Look, look_at, looks_of
+from .look import PAIRS, PLAIN, Look, along, at_grip, look_at, looks_of
 
 #: What is not read at all is known to no better than this.
 UNKNOWN_MM = 100.0
@@ -42,9 +42,12 @@ def answers(state: State[JawPlan]) -> Answers[Screwed]:
 
     def seen(number: int) -> tuple[Array, Array] | None:
         look = look_at(state, state.passes[number - 1])
-        if look.alone is not None and look.complete:
+        held = at_grip(state, look)
+        if held is not None:
             turned = np.array([[way.real, way.imag] for way in axes(state)])
-            return turned @ look.alone.center, turned @ look.alone.cov @ turned.T
+            return turned @ held[0], turned @ held[1] @ turned.T
+        if state.plan.planes_mm is not None:
+            return None
         told = [_told_along(state, look, pair) for pair in PAIRS]
         if not any(told):
             return None
@@ -55,7 +58,7 @@ def answers(state: State[JawPlan]) -> Answers[Screwed]:
         return _done(state, number, ways or (0, 0))
 
     def wrong(number: int) -> bool:
-        return went_wrong(state, got_mm(state, number, looks_of(state), along_fit))
+        return went_wrong(state, got_mm(state, number, looks_of(state), along if state.plan.planes_mm else along_fit))
 
     return Answers(model(state), seen, done, wrong)
 
@@ -90,7 +93,8 @@ def acts_of(moves: Iterable[Move], ways: tuple[int, ...] = (0, 0)) -> tuple[Scre
 
 
 def _done(state: State[JawPlan], number: int, ways: tuple[int, ...]) -> Done[Screwed]:
-    moves = state.moved_in(number)
+    far = state.plan.planes_mm is not None  # a tap at the far end leaves alone where the jaws hold it
+    moves = [m for m in state.moved_in(number) if not (far and isinstance(m, TapRound))]
     acts, way = acts_of(moves, ways), list(ways)
     for move in moves:
         if isinstance(move, Jaws):

@@ -7,6 +7,8 @@ from functools import partial
 
 import numpy as np
 
+from ...angles import rect
+from ...estimate.kalman import Array
 from ...measure.ring import RingLook
 from ...memo import once
 from ...plan.jaws import JawPlan
@@ -84,8 +86,29 @@ def target_of(state: State[JawPlan], one: Pass) -> complex:
     return plan.target
 
 
+def at_grip(state: State[JawPlan], look: Look) -> tuple[Array, Array] | None:
+    """Where the work's axis goes through the jaws by a whole pass, what is wanted there taken off, and its covariance; mm.
+
+    Of one ring that is the ring itself. Of two planes the axis through both tells it, and a tap far out leaves it as it is.
+    """
+    if look.alone is None or not look.complete:
+        return None
+    planes = state.plan.planes_mm
+    if planes is None:
+        return look.alone.center, look.alone.cov
+    far = look_ring(state, state.passes[look.number - 1], "far")
+    if far.alone is None or not far.complete:
+        return None
+    out = planes[0] / (planes[1] - planes[0])
+    center = (1 + out) * np.asarray(look.alone.center) - out * np.asarray(far.alone.center)
+    return center, (1 + out) ** 2 * look.alone.cov + out**2 * far.alone.cov
+
+
 def along(state: State[JawPlan], look: Look, deg: float) -> float | None:
-    """The offset along a jaw's direction: from the circle, or from that jaw's pair alone."""
+    """The offset along a jaw's direction where the jaws hold it: from the circle, or from that jaw's pair alone."""
+    if state.plan.planes_mm is not None:
+        held = at_grip(state, look)
+        return None if held is None else (complex(*held[0]) * rect(1, -deg)).real
     if look.fit is not None:
         ux, uy = unit_vector(deg)
         return look.fit.x_mm * ux + look.fit.y_mm * uy

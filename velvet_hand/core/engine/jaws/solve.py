@@ -14,7 +14,7 @@ from ...verdict import Verdict
 from ...wording import Text, angle, length, strong, text
 from ..answers import Answered
 from ..learning import got_mm, wrong_way_caveat
-from ..policy import SMALL, Next, next_of
+from ..policy import SMALL, Next, held_before, next_of
 from ..rings import judge_ring, out_of_round
 from ..telling import clipped_caveat, drift_caveat, odd_caveat, off_caveats, pass_line, wild_caveats, zero_caveat
 from . import off_dial
@@ -100,6 +100,7 @@ def _next(
         straight=state.plan.school == "high_spot",
         stop=out_of_round(look, judged, left, "moving jaws"),
         small=SMALL,
+        held=held_before(state, lambda one: judge_look(state, look_at(state, one))),
     )
 
 

@@ -2,24 +2,32 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from dataclasses import replace
+
+import numpy as np
+
 from ...angles import direction_deg, rect
 from ...engine.answers import Answers, Done
 from ...engine.blows import off_tap, tap_move
 from ...engine.face import SIDE_PART, magnification
 from ...engine.forecast import Way
-from ...engine.jaws.answers import answered, off_axes
+from ...engine.jaws.answers import acts_of, answered, axes, model
 from ...engine.jaws.jaws import Jaws
 from ...engine.jaws.look import Look, look_at
+from ...engine.jaws.moves import moves as jaw_moves
 from ...engine.jaws.path import path as jaw_path
 from ...engine.jaws.plan import tell_holder
-from ...engine.jaws.policy import shift_of
 from ...engine.jaws.solve import toward_words
 from ...engine.learning import GAIN, SHIFT_MM, STOPS_TO, Learned, learned
-from ...engine.rings import judge_ring, look_ring, ready
+from ...engine.policy import Next, held_before, next_of
+from ...engine.rings import judge_ring, look_ring, out_of_round
 from ...engine.telling import drift_caveat, pass_line, ring_figures, wild_caveats, worst_drift
 from ...errors import BadInput
 from ...estimate.kalman import Array
 from ...estimate.one_gain import Moved, OneGain
+from ...estimate.pairs import SHIFT, Screwed
+from ...fit.circle import ray
 from ...measure.base import Measure
 from ...measure.ring import RingLook
 from ...move import Asked, Move, TapRound
@@ -33,6 +41,7 @@ from ...setup.state import State
 from ...told import Caveat, Row, Solution
 from ...verdict import Verdict, worst
 from ...wording import degrees, length, text
+from .odds import BothPlanes
 from .plan import TwoPlanesPlan
 
 #: Rounder than this part of the limit counts as round when the squeeze of a tube is looked for.
@@ -119,46 +128,33 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         """Near and far."""
         return look_at(state, one), look_ring(state, one, "far")
 
-    def judge(self, state: State[TwoPlanesPlan], near: RingLook, far: RingLook, kick: complex = 0j) -> Verdict | None:
+    def judge(self, state: State[TwoPlanesPlan], near: RingLook, far: RingLook) -> Verdict | None:
         """Both planes against the same limit; the worse one leads."""
-        found = (
-            judge_ring(state, near, shift=kick, where="near the jaws"),
-            judge_ring(state, far, shift=kick, where="at the far end"),
-        )
+        found = (judge_ring(state, near, where="near the jaws"), judge_ring(state, far, where="at the far end"))
         return worst((found[0], found[1])) if found[0] and found[1] else None
 
     def solve(self, state: State[TwoPlanesPlan]) -> Solution:
-        """Jaws first; when the near plane is as good as it gets with this lean, the tap."""
+        """Jaws near and a tap far, both from one pass; then tighten as soon as that is worth it."""
         base = super().solve(state)
         current = state.open_pass
         if current is None:
             return base
         near, far = self.rings(state, current)
         complete = near.complete and far.complete
-        kick = _shift(state)
         judged = self.judge(state, near, far) if complete else None
-        forecast = self.judge(state, near, far, kick) if complete else None
-        fresh = complete and not current.moved
-        leads = far if judged is None or judged.where == "at the far end" else near
-        done, stop = ready(state, leads, judged, forecast, kick, "moving it") if fresh else (False, text())
         moves = self._moves(state, base, near, far) if complete and not current.back else ()
-        if fresh and not done and not moves:
-            done, stop = (
-                True,
-                text("Stop here. Neither jaws nor a tap can make it better than this indicator can tell."),
-            )
         figures = tuple(
             f
             for name, key, look in (("Near", "near_", near), ("Far", "", far))
             for f in ring_figures(state, look, toward_words(state, look.fit.toward_deg) if look.fit else (), name, key)
         )
+        leads = far if judged is None or judged.where == "at the far end" else near
         return base.model_copy(
             update={
+                **self._next(state, near, far, judged, moves).told,
                 "figures": figures,
                 "moves": moves,
                 "judged": judged,
-                "ready": done,
-                "stop": stop,
                 "caveats": (
                     *(c for c in base.caveats if c.code not in ("drift",)),
                     *wild_caveats(state, far.wild),
@@ -169,42 +165,89 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
                 "x_mm": leads.fit.x_mm if leads.fit else None,
                 "y_mm": leads.fit.y_mm if leads.fit else None,
                 "need_reading": () if not complete else base.need_reading,
-                "quick": None,  # the odds of the jaws alone say nothing of the far end
-                "odds": None,
+                "quick": None,  # both planes would have to be looked at: that is nearly a full pass
             }
         )
 
+    def _next(
+        self, state: State[TwoPlanesPlan], near: Look, far: RingLook, judged: Verdict | None, moves: tuple[Move, ...]
+    ) -> Next:  # fmt: skip
+        """Move, tighten, or stop."""
+        current = state.passes[-1]
+        chance = self._chance(state, near, far) if judged is not None and not current.back else None
+        if judged is None or chance is None or chance.known.lost or any(m.rezero for m in moves):
+            return Next()
+        leads, twice = far if judged.where == "at the far end" else near, 2.0 if judged.kind == "tir" else 1.0
+        acts = (*acts_of(moves, chance.known.ways or (0, 0)), *_taps(moves))
+        return next_of(
+            state, chance, judged, acts, left=bool(moves), straight=True,
+            stop=out_of_round(leads, judged, twice * abs(leads.center or 0j), "moving it"),
+            small="Stop here. Neither jaws nor a tap can make it better than this indicator can tell.",
+            held=held_before(state, lambda one: self.judge(state, *self.rings(state, one))),
+        )  # fmt: skip
+
+    def _chance(self, state: State[TwoPlanesPlan], near: Look, far: RingLook) -> BothPlanes | None:
+        """How likely both planes hold."""
+        if near.alone is None or far.alone is None:
+            return None
+        limit, twice = state.plan.limit, 2.0 if state.plan.limit.kind == "tir" else 1.0
+        radii = []
+        for look in (near, far):
+            judged = judge_ring(state, look)
+            if judged is None:
+                return None
+            form = max(judged.value_mm - twice * abs(look.center or 0j), 0.0)
+            radii.append((limit.mm - judged.band_mm - form) / twice)
+        leans = _lean_answers(state)
+        return BothPlanes(
+            model=model(state), known=answered(state), noise=near.alone.cov, radius_mm=min(radii), aim=np.zeros(2),
+            tighten=Screwed(tightened=1), shift=SHIFT, lean=_lean_model(state), leans=leans.after(state),
+            turned=np.array([[way.real, way.imag] for way in axes(state)]), near=state.plan.near_z_mm / state.plan.far_z_mm,
+            radii=(radii[0], radii[1]), noises=(near.alone.cov, far.alone.cov),
+        ).done()  # fmt: skip
+
     def _moves(self, state: State[TwoPlanesPlan], base: Solution, near: Look, far: RingLook) -> tuple[Move, ...]:
-        plan = state.plan
-        beyond = off_tap(state, far, "the far end") if far.off and not (near.off or state.passes[-1].moved) else None
+        """The tap, then both pairs of jaws; all from one pass, for a tap leaves alone where the jaws hold it.
+
+        The other way round the tap would take what the jaws miss for lean.
+        """
+        made = state.moved_in(near.number)
+        beyond = off_tap(state, far, "the far end") if far.off and not (near.off or made) else None
         if beyond is not None:  # first onto the dial; what it takes out is a bound, and teaches nothing
             return (beyond.model_copy(update={"teaches": False}),)
-        if near.center is None or far.center is None:
+        if near.center is None or far.center is None or any(m.rezero for m in base.moves):
             return base.moves
-        tilt = (far.center - near.center) / (plan.far_z_mm - plan.near_z_mm)
-        at_jaws = abs(near.center - near.target + _shift(state))
-        lean, least = abs(tilt) * plan.far_z_mm, plan.gauge.graduation_mm / 4
-        moved = state.passes[-1].moved
-        jaws = tuple(self._with_effect(m, far.center) for m in base.moves)
-        if moved:  # after a tap the near plane is asked for again; after a jaw the other pair may follow
-            return () if any(isinstance(m, TapRound) for m in state.moved_in(near.number)) else jaws
-        if at_jaws > least and (at_jaws > 0.4 * lean or lean <= least) and jaws:
-            return jaws
-        if lean <= least:
-            return ()
-        need = -tilt * plan.far_z_mm
+        if any(m.rezero for m in made):
+            return ()  # zero was set afresh
+        struck = any(isinstance(m, TapRound) for m in made)
+        tap = None if struck else self._tap(state, near.center, far)
+        here = _leaning_no_more(near) if struck or tap is not None else near
+        jaws = tuple(self._with_effect(m, far.center) for m in jaw_moves(state, here, answered(state)))
+        found, done = (*(() if tap is None else (tap,)), *jaws), len(made)
+        return tuple(
+            m.model_copy(update={"index": done + i, "count": done + len(found)}) for i, m in enumerate(found, start=1)
+        )
+
+    def _tap(self, state: State[TwoPlanesPlan], near: complex, far: RingLook) -> TapRound | None:
+        """The tap that takes the lean out; None when that is too small."""
+        plan, known = state.plan, _lean(state)
+        if far.center is None:
+            return None
+        tilt = (far.center - near) / (plan.far_z_mm - plan.near_z_mm)
+        need = -(tilt * plan.far_z_mm + known.shift)
+        if abs(need) <= plan.gauge_in(plan.slot("far")).graduation_mm * STOPS_TO:
+            return None
         reason = text(
-            "The far end stands ", length(abs(far.center)), " off center and the near plane ", length(abs(near.center)),
-            ": the part leans by ", length(lean), " at the far plane. The tap also moves the near plane by ",
-            length(abs(tilt) * plan.near_z_mm), "; both are read again after it.",
+            "The far end stands ", length(abs(far.center)), " off center and the near plane ", length(abs(near)),
+            ": the part leans by ", length(abs(tilt) * plan.far_z_mm), " at the far plane. First the lean, then the jaws. The tap also "
+            "moves the near plane by ", length(abs(tilt) * plan.near_z_mm), "; both are read again.",
         )  # fmt: skip
-        side = toward_words(state, direction_deg(-need))
-        return (
-            tap_move(
-                state, far, need, _lean(state).ask(abs(need)), what="the far end", where=side, title="the far end",
-                reason=reason, teaches=False,
-            ),
+        found = tap_move(
+            state, far, need, known.ask(abs(need)), what="the far end", where=toward_words(state, direction_deg(-need)),
+            title="the far end", reason=reason, teaches=False,
         )  # fmt: skip
+        shows = abs(found.aim_mm or 0.0) <= plan.gauge_in(plan.slot("far")).travel_mm
+        return found if shows else None  # the jaws bring it nearer first
 
     def _with_effect(self, move: Move, far: complex) -> Move:
         """A jaw moves the whole work: what that does to the far plane."""
@@ -254,20 +297,41 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         return side_view(state, *self.rings(state, current), move)
 
 
-def _shift(state: State[TwoPlanesPlan]) -> complex:
-    """The shift to expect of the next tightening."""
-    return off_axes(state, shift_of(answered(state)))
-
-
 def _lean(state: State[TwoPlanesPlan]) -> Learned:
     """What taps have done to the lean so far."""
     return learned(state, _lean_answers(state), 2)
 
 
+def _leaning_no_more(near: Look) -> Look:
+    """The near plane as it stands when the lean has been taken out."""
+    by = -near.target
+    if near.fit is None or not by:
+        return near
+    ring, at = near.ring, complex(near.fit.x_mm, near.fit.y_mm)
+
+    def stands(deg: float, center: complex) -> float:
+        return float(ray(deg, center.real, center.imag, ring.radius_mm, ring.sign))
+
+    angles = {s.id: s.angle_deg for s in ring.stations}
+    toward = {
+        name: mm + stands(angles[name], at + by) - stands(angles[name], at) for name, mm in near.toward_mm.items()
+    }
+    return replace(near.moved(by), toward_mm=toward, target=0j)
+
+
+def _lean_model(state: State[TwoPlanesPlan]) -> OneGain:
+    return OneGain(2, STOPS_TO * state.plan.gauge.graduation_mm, GAIN, SHIFT_MM)
+
+
+def _taps(moves: Iterable[Move]) -> tuple[Moved, ...]:
+    """Taps at the far end, as acts on the lean."""
+    ways = (rect(m.asked.mm, m.asked.deg) for m in moves if isinstance(m, TapRound) and m.asked is not None)
+    return tuple(Moved((way.real, way.imag)) for way in ways)
+
+
 def _lean_answers(state: State[TwoPlanesPlan]) -> Answers[Moved]:
     """How the work has answered taps: its lean at the far plane, which jaws leave as it is."""
     plan = state.plan
-    model = OneGain(2, STOPS_TO * plan.gauge.graduation_mm, GAIN, SHIFT_MM)
     reach = plan.far_z_mm / (plan.far_z_mm - plan.near_z_mm)
 
     def seen(number: int) -> tuple[Array, Array] | None:
@@ -278,13 +342,12 @@ def _lean_answers(state: State[TwoPlanesPlan]) -> Answers[Moved]:
 
     def done(number: int, ways: tuple[int, ...]) -> Done[Moved]:
         asked = [m.asked for m in state.moved_in(number) if isinstance(m, TapRound)]
-        taps = [rect(one.mm, one.deg) for one in asked if one is not None]
-        acts = [Moved((tap.real, tap.imag)) for tap in taps]
+        acts = [*_taps(state.moved_in(number))]
         if times := state.tightenings.count(number):
             acts.append(Moved((0.0, 0.0), times))
-        return Done(tuple(acts) if len(taps) == len(asked) else None)
+        return Done(tuple(acts) if None not in asked else None)
 
-    return Answers(model, seen, done, lambda number: False, name="lean")
+    return Answers(_lean_model(state), seen, done, lambda number: False, name="lean")
 
 
 def side_view(state: State[TwoPlanesPlan], near: RingLook, far: RingLook, move: TapRound) -> AxisScene:

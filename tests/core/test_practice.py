@@ -43,6 +43,28 @@ def test_who_does_as_the_advice_says_gets_there_by_hand(drill: str, unit: Unit) 
     assert told.passes == person.session.person.full_passes
 
 
+@pytest.mark.parametrize(
+    ("drill", "seed"),
+    [("centre.usual", 0), ("centre.usual", 7), ("two_planes.usual", 3), ("column.usual", 4), ("throw.usual", 1)],
+)
+def test_a_hand_that_is_coarser_than_the_dial_does_not_chase_it_for_ever(drill: str, seed: int) -> None:
+    person = Trainee(drill, seed, unit="mm")
+    person.work()
+    assert debrief(person.session).good
+    assert person.session.passes <= 9
+
+
+def test_a_blow_that_falls_where_the_stylus_stands_needs_a_place() -> None:
+    person = Trainee("faceplate.easy", 3)
+    before = person.session.body.astray
+    with pytest.raises(BadInput, match="Where does the blow fall"):
+        person.do(acts.Hand(control="tap", amount=1))
+    person.do(acts.Hand(control="tap", amount=2, at=90.0))
+    went = person.session.body.astray - before
+    assert abs(went.real) < 0.2 * abs(went.imag)
+    assert went.imag < 0
+
+
 @pytest.mark.parametrize("drill", sorted(NAMED))
 @pytest.mark.parametrize("seed", range(4))
 def test_what_cannot_be_made_good_has_to_be_called_by_its_name(drill: str, seed: int) -> None:

@@ -14,11 +14,14 @@ from .faults import Fault
 
 
 class Hand(Model):
-    """A key turned by so many mm, a blow (1 light, 2 hard), or the choice of that number put in."""
+    """A key turned by so many mm, a blow (1 light, 2 hard), or the choice of that number put in; ``at`` is where the stylus stood, for a
+    blow that falls there.
+    """
 
     type: Literal["hand"] = "hand"
     control: str = Field(max_length=20)
-    amount: float = Field(ge=-20, le=200)
+    amount: float = Field(ge=-360, le=360)
+    at: float | None = Field(default=None, ge=-10_000, le=10_000)
 
 
 class Grip(Model):

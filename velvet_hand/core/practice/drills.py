@@ -73,8 +73,11 @@ def vise_plan(seed: int, **changes: Any) -> VisePlan:
 
 def plan_of(procedure: str, seed: int, gauge: Gauge = FINE) -> BasePlan:
     """The procedure’s own example, with an indicator that can be read off a drawn dial."""
-    number = 9 * (seed // 3) + seed % 3 if procedure == "packing" else seed  # packed true, not to a throw
-    return example(procedure, number).model_copy(update={"gauge": gauge})
+    number = {
+        "packing": 9 * (seed // 3) + seed % 3,  # packed true, not to a throw
+        "tailstock": 4 * (seed // 3) + seed % 3,  # by a bar, not by collars that are turned
+    }
+    return example(procedure, number.get(procedure, seed)).model_copy(update={"gauge": gauge})
 
 
 # -- machines ------------------------------------------------------------------------------------
@@ -127,11 +130,11 @@ def bent_or_eccentric(plan: BasePlan, rng: Rng) -> Body:
             return body
 
 
-def to_be_turned(plan: BasePlan, rng: Rng) -> Body:
-    """A chuck on its plate that another position brings within the limit."""
+def to_be_mended(plan: BasePlan, rng: Rng) -> Body:
+    """A machine that is past its limit, and that what is moved there can bring within it."""
     while True:
         body = machine(plan, rng)
-        if body.past_limit_mm > 0 > getattr(body, "best_tir_mm", 0.0) - 0.8 * plan.limit.mm:
+        if body.past_limit_mm > 0 > body.best_tir_mm - 0.8 * plan.limit.mm:
             return body
 
 
@@ -262,7 +265,7 @@ DRILLS: tuple[Drill, ...] = (
     ),
     Drill(
         id="clocking", title="Clocking the wrong way", procedure="clocking", plan=lambda seed: plan_of("clocking", seed),
-        body=to_be_turned,
+        body=to_be_mended,
         lures="The chuck goes round one bolt the wrong way: the two errors add instead of taking from each other.",
         habit="Find both high spots, then put them across from each other.",
         question="Where is the plate high, and where the chuck? What brings one across from the other?",
@@ -307,11 +310,22 @@ LEVELS: dict[str, str] = {"easy": "easy", "usual": "as in a shop", "hard": "one 
 MACHINES: dict[str, tuple[Cause, ...]] = {
     "four_jaw": ("form", "loose", "burr", "square", "spring", "lost_motion", "lifting"),
     "throw": ("loose", "burr"),
-    "vise": ("loose", "burr", "spring"),
-    "tram": ("loose", "burr"),
+    "two_planes": (),
+    "faceplate": ("loose", "burr"),
+    "adjustable": ("loose", "burr"),
     "packing": (),
     "clocking": (),
+    "collet": (),
+    "tailstock": (),
+    "vise": ("loose", "burr", "spring"),
+    "vises": (),
+    "edge": ("loose", "burr"),
     "bed": ("loose",),
+    "clamped": (),
+    "tram": ("loose", "burr"),
+    "centre": ("loose", "burr"),
+    "column": (),
+    "dowels": (),
 }
 
 
@@ -331,9 +345,11 @@ def free(procedure: str, level: str, seed: int) -> Drill:
     causes = MACHINES[procedure]
     rng = np.random.default_rng(seed)
     cause = causes[int(rng.integers(len(causes)))] if level == "hard" and causes else None
-    plan = {"four_jaw": chuck_plan, "vise": vise_plan}.get(procedure, partial(plan_of, procedure))
-    makes = {"four_jaw": chuck(kick_mm=0.008, kick_scatter_mm=0.001), "clocking": to_be_turned}
-    make = makes.get(procedure, as_found)
+    own: dict[str, Callable[[int], BasePlan]] = {
+        "four_jaw": chuck_plan, "vise": vise_plan, "throw": partial(plan_of, "throw", gauge=PLUNGER),
+    }  # fmt: skip
+    plan = own.get(procedure, partial(plan_of, procedure))
+    make = chuck(kick_mm=0.008, kick_scatter_mm=0.001) if procedure == "four_jaw" else to_be_mended
 
     def body(made: BasePlan, rng: Rng) -> Body:
         found = troubled(cause, make)(made, rng) if cause else make(made, rng)

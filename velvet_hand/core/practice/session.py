@@ -126,7 +126,6 @@ class Session:
         self.square, self.last = not drill.aslant, self.began
         self.passes_before = self.person.full_passes if self.told.past else 0
         self.grip = TIGHT if self.person.state.tight and self.told.past else 1
-        self.picked = {c.id: self.body.lying(c.id) for c in self.controls if c.kind == "pick"}
         self.turned = {c.id: 0.0 for c in self.controls if c.kind == "key"}
 
     @property
@@ -209,8 +208,8 @@ class Session:
             raise NotNow("not_now", "This practice is over.", "Begin another.")
         self.person.at = act.at
         match act.body:
-            case acts.Hand(control=control, amount=amount):
-                self._hand(act.at, control, amount)
+            case acts.Hand():
+                self._hand(act.at, act.body)
             case acts.Grip(way=way):
                 self._gripped(act.at, way)
             case acts.Look(square=square):
@@ -234,25 +233,27 @@ class Session:
             )
         return found
 
-    def _hand(self, at: datetime, name: str, amount: float) -> None:
-        control = self._control(name)
+    def _hand(self, at: datetime, hand: acts.Hand) -> None:
+        name, amount, control = hand.control, hand.amount, self._control(hand.control)
         if control.kind == "pick" and not 0 <= amount < len(control.choices):
             raise BadInput("field_invalid", "There is no such choice.", "Choose from those shown.", "amount")
         if control.kind == "tap" and amount not in (1, 2):
             raise BadInput("field_invalid", "A tap is light or hard.", "Strike it once.", "amount")
-        if control.kind == "pick":
-            self.picked[name] = int(amount)
+        if control.here and hand.at is None:
+            raise BadInput("field_invalid", "Where does the blow fall?", "Turn the work to the place first.", "at")
+        if control.here:
+            name = f"{name}.{hand.at}"
         if control.kind == "key":
             self.turned[name] += amount
         hard = control.kind == "tap" and amount > 1
-        self._stroke(at, words_for(control, amount), hard, lambda: self.body.by_hand(name, amount))
-        if self.grip == TIGHT and not self.body.tight:
-            self.grip = 1
+        self._stroke(at, words_for(control, amount, hand.at), hard, lambda: self.body.by_hand(name, amount))
 
     def _stroke(self, at: datetime, what: str, hard: bool, do: Callable[[], None]) -> None:
         before, past = self.body.astray, self.past_mm
         advised = self.panel
         do()
+        if self.grip == TIGHT and not self.body.tight:
+            self.grip = 1
         number, aim = len(self.person.state.passes), self._stands_at(advised.aim)
         after, past_after = self.body.astray, self.past_mm
         self.strokes.append(Stroke(at, what, before, after, past, past_after, hard, number, advised, aim))
@@ -371,12 +372,13 @@ def replay(told: Told, began: datetime, done: Sequence[acts.Act]) -> Session:
     return session
 
 
-def words_for(control: Control, amount: float) -> str:
+def words_for(control: Control, amount: float, at: float | None = None) -> str:
     """What a hand did, for the debrief."""
     name = control.label[0].lower() + control.label[1:]
     if control.kind == "key":
         turn = abs(amount) / control.step_mm * control.turn_deg
         return f"{name} {turn:.3g}° {control.more if amount > 0 else control.less}"
     if control.kind == "tap":
-        return f"{'hard blow' if amount > 1 else 'light tap'}: {name}"
+        where = name.replace("the indicator", f"{(at or 0.0) % 360:.0f}°") if control.here else name
+        return f"{'hard blow' if amount > 1 else 'light tap'}: {where}"
     return f"{name}: {control.choices[int(amount)].words}"

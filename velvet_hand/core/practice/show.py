@@ -115,9 +115,7 @@ def show(session: Session, practice_id: str, seq: int) -> Practice:
         places=tuple(_place(session, station.id) for station in state.stations),
         dial=Dial(name=gauge.name, graduation_mm=gauge.graduation_mm, travel_mm=gauge.travel_mm, turn_mm=gauge.turn_mm),
         square=session.square, aslant=drill.aslant, grip=GRIPS[session.grip],
-        hands=tuple(
-            InHand(control=c, picked=session.picked.get(c.id, 0), turned_mm=session.turned.get(c.id, 0.0)) for c in session.controls
-        ),
+        hands=tuple(_hand(session, control) for control in session.controls),
         faults=tuple(FaultChoice(id=name, words=words) for name, words in FAULTS.items()),
         numbering=getattr(plan.holder, "numbering", "ccw"), clock_deg=plan.gauge_clock_deg, size_mm=plan.part.diameter_mm,
         limit_mm=plan.limit.mm, limit_kind=plan.limit.kind, unit=plan.unit,
@@ -125,6 +123,11 @@ def show(session: Session, practice_id: str, seq: int) -> Practice:
         advice=shown, asked=_asked(session), ended=debrief(session) if over else None,
         past=PastStep(setup_id=session.told.past.setup_id, seq=session.told.past.seq) if session.told.past else None,
     )  # fmt: skip
+
+
+def _hand(session: Session, control: Control) -> InHand:
+    lies = session.body.lying(control.id) if control.kind == "pick" else 0
+    return InHand(control=control, picked=lies, turned_mm=session.turned.get(control.id, 0.0))
 
 
 def _place(session: Session, station_id: str) -> Place:

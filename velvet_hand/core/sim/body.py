@@ -145,6 +145,11 @@ class Body(ABC):
         return self.plan.limit.mm * (2.0 if self.plan.limit.kind == "off_centre" else 1.0)
 
     @property
+    def best_tir_mm(self) -> float:
+        """The least that can be reached by what is moved there."""
+        return 0.0
+
+    @property
     def blind_mm(self) -> float:
         """What is beyond the readings that the plan has: a verdict may be wrong by as much."""
         return 0.0

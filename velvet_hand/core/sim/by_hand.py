@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from typing import Literal
 
 from ..model import Model
+from ..shop import Stock
 
 #: A light tap moves what is struck by about so many graduations; a hard one by so many times as much.
 LIGHT_MARKS, HARD = 1.5, 9.0
@@ -26,7 +27,8 @@ class Control(Model):
     """What a hand takes hold of.
 
     A ``key`` is turned: a notch is ``step_mm`` of travel, ``turn_deg`` of the key, ``more`` and ``less`` its two ways. A ``tap`` is
-    struck, light or hard. A ``pick`` has something put in or set: one of its ``choices``.
+    struck, light or hard; ``here``: where the stylus stands, whose angle then follows its id. A ``pick`` has something put in or set: one
+    of its ``choices``.
     """
 
     id: str
@@ -38,11 +40,46 @@ class Control(Model):
     more: str = ""
     less: str = ""
     choices: tuple[Option, ...] = ()
+    here: bool = False
 
 
-def stacks(pieces: Iterable[float], most_mm: float) -> tuple[float, ...]:
-    """What one or two pieces of a drawer make, nothing first."""
-    each = sorted(set(pieces))
+def blows(where: str) -> Control:
+    """A soft hammer anywhere round what is struck: where the stylus stands."""
+    return Control(id="tap", label=f"{where}, at the indicator", kind="tap", here=True)
+
+
+def struck_deg(control: str) -> float:
+    """Where such a blow falls.
+
+    Examples
+    --------
+    >>> struck_deg("tap.137.5")
+    137.5
+    """
+    return float(control.removeprefix("tap."))
+
+
+def thick(sizes: Iterable[float]) -> tuple[Option, ...]:
+    """Each of these thicknesses, to be put somewhere."""
+    return tuple(Option(id=f"{mm:g}", words=f"{mm:g} mm" if mm else "none") for mm in sizes)
+
+
+def shims(places: Iterable[str], sizes: Iterable[float], what: str = "Shim") -> tuple[Control, ...]:
+    """What can be put under each place; ``shim.0`` is the first."""
+    choices = thick(sizes)
+    return tuple(
+        Control(id=f"shim.{i}", label=f"{what} {name}", kind="pick", choices=choices) for i, name in enumerate(places)
+    )
+
+
+def dial(name: str, label: str, more: str, less: str) -> Control:
+    """Something that is turned by whole degrees and stays there: its “mm” are degrees."""
+    return Control(id=name, label=label, kind="key", step_mm=1.0, turn_deg=1.0, more=more, less=less)
+
+
+def drawer(stock: Stock | None, most_mm: float) -> tuple[float, ...]:
+    """What one or two pieces of a drawer make, nothing first; nothing at all without a drawer."""
+    each = sorted({piece.mm for piece in stock.pieces}) if stock else []
     sums = {round(a + b, 6) for a in (0.0, *each) for b in (0.0, *each)}
     return tuple(sorted(mm for mm in sums if mm <= most_mm))
 

@@ -216,7 +216,10 @@ class SimulatedChuck(Body):
             self.tilt, self.face = tilt, face
             return value
 
-        travel = self.travel_to_aim(move, needle, 30.0)
+        self.struck(blow, self.travel_to_aim(move, needle, 30.0))
+
+    def struck(self, blow: complex, travel: float) -> None:
+        """It springs back when the blows are over."""
         self.tapped(blow, travel * min(self.quirks.gain))
         self.center += -self.side_of(blow) * travel * 0.03  # the grip gives a little
         self.tight = False

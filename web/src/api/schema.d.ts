@@ -1758,7 +1758,8 @@ export interface components {
          * @description What a hand takes hold of.
          *
          *     A ``key`` is turned: a notch is ``step_mm`` of travel, ``turn_deg`` of the key, ``more`` and ``less`` its two ways. A ``tap`` is
-         *     struck, light or hard. A ``pick`` has something put in or set: one of its ``choices``.
+         *     struck, light or hard; ``here``: where the stylus stands, whose angle then follows its id. A ``pick`` has something put in or set: one
+         *     of its ``choices``.
          */
         Control: {
             /**
@@ -1771,6 +1772,11 @@ export interface components {
              * @default []
              */
             choices: components["schemas"]["Option"][];
+            /**
+             * Here
+             * @default false
+             */
+            here: boolean;
             /** Id */
             id: string;
             /**
@@ -2454,11 +2460,17 @@ export interface components {
         };
         /**
          * Hand
-         * @description A key turned by so many mm, a blow (1 light, 2 hard), or the choice of that number put in.
+         * @description A key turned by so many mm, a blow (1 light, 2 hard), or the choice of that number put in; ``at`` is where the stylus stood, for a
+         *     blow that falls there.
          */
         Hand: {
             /** Amount */
             amount: number;
+            /**
+             * At
+             * @default null
+             */
+            at?: number | null;
             /** Control */
             control: string;
             /**

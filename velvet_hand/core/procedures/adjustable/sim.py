@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 
 import numpy as np
 
 from ...holders import AdjustableBody
 from ...move import Move, Screws
-from ...sim.body import Body, Circle, Hands, part_circle, random_hands, vector, watched
+from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector, watched
+from ...sim.by_hand import Control
 from ...sim.example import held, short_lever, usual
 from ...sim.sample import Sample
 from .plan import AdjustablePlan
@@ -24,6 +26,8 @@ class SimulatedAdjustable(Body):
     def __init__(self, plan: AdjustablePlan, hands: Hands, rng: np.random.Generator, center: complex) -> None:
         super().__init__(plan, hands, rng)
         self.center, self.went = center, 0j
+        #: How far each screw lets the body come, along its own way.
+        self.stands = dict.fromkeys(plan.holder.numbers, 0.0)
 
     def circle(self, ring: str) -> Circle:
         """The work in the chuck."""
@@ -37,7 +41,7 @@ class SimulatedAdjustable(Body):
         normals, advances = [], []
         assert isinstance(move, Screws)
         for turn in move.turns:
-            angle = (turn.number - 1) * 360.0 / holder.jaws * (-1 if holder.numbering == "cw" else 1)
+            angle = self._angle(turn.number)
             normals.append([math.cos(math.radians(angle)), math.sin(math.radians(angle))])
             advances.append(side * (turn.mm or 0.0))
         # The body comes to rest where every screw that was turned touches again.
@@ -51,12 +55,77 @@ class SimulatedAdjustable(Body):
             self.center = start
             return value
 
-        stays = self.travel_to_aim(move, needle) * self.hands.gain
-        goal = went + way * stays
-        if holder.clearance_mm is not None and abs(goal) > holder.clearance_mm:
-            goal = goal / abs(goal) * holder.clearance_mm
-        self.center, self.went = start + goal - went, goal
+        self._goes_to(went + way * self.travel_to_aim(move, needle) * self.hands.gain)
+        self._all_touch()
+
+    def _angle(self, number: int) -> float:
+        holder = self.plan.holder
+        return (number - 1) * 360.0 / holder.jaws * (-1 if holder.numbering == "cw" else 1)
+
+    def _goes_to(self, goal: complex) -> None:
+        """As far as its clearance lets it."""
+        clearance = self.plan.holder.clearance_mm
+        if clearance is not None and abs(goal) > clearance:
+            goal = goal / abs(goal) * clearance
+        self.center, self.went = self.center + goal - self.went, goal
         self.tight = False
+
+    def _way(self, number: int) -> complex:
+        """Which way that screw takes the body when it is tightened."""
+        return at_deg(self._angle(number)) * (1 if self.plan.holder.follows == "toward" else -1)
+
+    def _all_touch(self) -> None:
+        self.stands = {n: (self.went.conjugate() * self._way(n)).real for n in self.stands}
+
+    def _rests(self, stands: dict[int, float]) -> complex | None:
+        """Where the screws let the body rest, no farther from where it is than they push it; None when they squeeze it."""
+        ways = [(self._way(n), mm) for n, mm in stands.items()]
+        found = [self.went, *(self.went + way * (mm - (self.went.conjugate() * way).real) for way, mm in ways)]
+        for (a, at_a), (b, at_b) in itertools.combinations(ways, 2):
+            if abs((a.conjugate() * b).imag) > 1e-6:
+                x, y = np.linalg.solve([[a.real, a.imag], [b.real, b.imag]], [at_a, at_b])
+                found.append(complex(x, y))
+        fits = [d for d in found if all((d.conjugate() * way).real >= mm - 1e-9 for way, mm in ways)]
+        return min(fits, key=lambda d: abs(d - self.went), default=None)
+
+    def controls(self) -> tuple[Control, ...]:
+        """Each of its screws, with a key."""
+        lead = self.plan.holder.lead_mm or 1.0
+        return tuple(
+            Control(
+                id=f"screw{n}", label=f"Screw {n}", kind="key", at_deg=self._angle(n) % 360, more="tighter", less="looser",
+                step_mm=lead / 720, turn_deg=0.5,
+            )
+            for n in self.stands
+        )  # fmt: skip
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """A screw lets the body go, or pushes it as far as the others have been slackened; then it only squeezes."""
+        n, mm = int(control.removeprefix("screw")), amount
+        self.tight = False
+        while mm > 0 and self._rests(self.stands | {n: self.stands[n] + mm}) is None:
+            mm = mm - 0.001 if mm > 0.001 else 0.0
+        self.stands[n] += mm
+        rests = self._rests(self.stands)
+        if mm > 0 and rests is not None:
+            part = 1.0 if held else self.hands.gain
+            self._goes_to(self.went + (rests - self.went) * part)
+            self.stands[n] = min(self.stands[n], (self.went.conjugate() * self._way(n)).real)
+
+    @property
+    def best_tir_mm(self) -> float:
+        """See ``Body``."""
+        return 2 * max(abs(self.center - self.went) - (self.plan.holder.clearance_mm or math.inf), 0.0)
+
+    @property
+    def astray(self) -> complex:
+        """Where the work's center stands."""
+        return self.center
+
+    def tighten(self) -> None:
+        """See ``Body``; no screw is left loose."""
+        self._all_touch()
+        super().tighten()
 
     def kicked(self, shift: complex) -> None:
         """Locking drags the body."""

@@ -9,7 +9,7 @@ from scipy.optimize import linprog
 
 from ...holders import Vise
 from ...move import Move, Shim
-from ...sim.by_hand import Control, Option, nearest, stacks
+from ...sim.by_hand import Control, drawer, nearest, shims
 from ...sim.example import FINE_SHIMS, edge_usual, held
 from ...sim.sample import Sample
 from ...sim.table import SimulatedEdge, edge_as_found, named_shims
@@ -69,16 +69,11 @@ class SimulatedBed(SimulatedEdge):
         self.tight = False
 
     def _pieces(self) -> tuple[float, ...]:
-        return stacks((piece.mm for piece in self.bed_plan.stock.pieces), 0.2)
+        return drawer(self.bed_plan.stock, 0.2)
 
     def controls(self) -> tuple[Control, ...]:
         """A shim under each corner, and the taps of any edge."""
-        choices = tuple(Option(id=f"{mm:g}", words=f"{mm:g} mm" if mm else "none") for mm in self._pieces())
-        under = (
-            Control(id=f"shim.{i}", label=f"Shim {name}", kind="pick", choices=choices)
-            for i, name in enumerate(self._names)
-        )
-        return (*under, *super().controls())
+        return (*shims(self._names, self._pieces()), *super().controls())
 
     def lying(self, control: str) -> int:
         """See ``Body``."""

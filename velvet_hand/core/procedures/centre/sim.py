@@ -10,6 +10,7 @@ import numpy as np
 from ...holders import RotaryTable
 from ...move import Move
 from ...sim.body import Body, Circle, Hands, part_circle, random_hands, watched
+from ...sim.by_hand import TIGHT, Control
 from ...sim.example import held, limit_mm, usual
 from ...sim.sample import Sample
 from ...wording import plain
@@ -31,12 +32,9 @@ class SimulatedCentre(Body):
 
     def do(self, move: Move) -> None:
         """Turn the handle that the sentence names, the way it names, until the needle stands at the aim."""
-        said, plan, start = plain(move.sentence, "mm", 0.001), self.centre_plan, self.center
+        said, start = plain(move.sentence, "mm", 0.001), self.center
         clockwise = "counter-clockwise" not in said
-        if "X handle" in said:
-            way = (1 + 0j) * (1 if (plan.x_clockwise == "right") == clockwise else -1)
-        else:
-            way = 1j * (1 if (plan.y_clockwise == "away") == clockwise else -1)
+        way = self._way("X" if "X handle" in said else "Y") * (1 if clockwise else -1)
 
         def needle(travel: float) -> float:
             self.center = start + way * travel
@@ -46,6 +44,34 @@ class SimulatedCentre(Body):
 
         self.center = start + way * self.travel_to_aim(move, needle)
         self.tight = False
+
+    def _way(self, axis: str) -> complex:
+        """Which way the table goes when that handle is turned clockwise."""
+        plan = self.centre_plan
+        if axis == "X":
+            return 1 + 0j if plan.x_clockwise == "right" else -1 + 0j
+        return 1j if plan.y_clockwise == "away" else -1j
+
+    def controls(self) -> tuple[Control, ...]:
+        """Both handles of the table, by small parts of a turn."""
+        lead = self.centre_plan.dial_mm
+        return tuple(
+            Control(
+                id=axis, label=f"{axis} handle", kind="key", more="clockwise", less="counter-clockwise",
+                step_mm=lead / 2500, turn_deg=0.144,
+            )
+            for axis in ("X", "Y")
+        )  # fmt: skip
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """A handle turned; what is locked gives next to nothing."""
+        self.center += self._way(control) * amount * (TIGHT if self.tight else 1.0)
+        self.tight = self.tight and held
+
+    @property
+    def astray(self) -> complex:
+        """Where the bore stands beside the spindle."""
+        return self.center
 
     def kicked(self, shift: complex) -> None:
         """Locking drags the table."""

@@ -12,6 +12,7 @@ from ...move import Move, Seat, Shim
 from ...plan.base import Workpiece
 from ...shop import Machine
 from ...sim.body import Hands, WrongWay, pushed, watched
+from ...sim.by_hand import Control, Option, drawer, nearest, shims
 from ...sim.example import FINE_SHIMS, held, limit_mm, usual
 from ...sim.sample import Sample
 from ...sim.table import OnTheTable
@@ -21,6 +22,9 @@ from .plan import ClampedPlan
 
 #: What is left of a lift after the hammer, and of one that a round bar takes the turning from.
 STRUCK, BARRED = 0.12, 0.06
+
+#: How hard a vise is closed by hand.
+FORCES = ((1.0, "as hard as it goes"), (0.5, "half as hard"), (0.25, "a quarter"), (0.125, "just held"))
 
 
 class SimulatedClamped(OnTheTable):
@@ -92,6 +96,47 @@ class SimulatedClamped(OnTheTable):
             self.up = up
             if abs(before - (needle.aim_mm or 0.0)) > 4 * self.plan.gauge.graduation_mm:
                 raise WrongWay(f"{move.id}: the hammer takes the needle away from its aim")
+
+    def _pieces(self) -> tuple[float, ...]:
+        return drawer(self.clamped.stock, 0.2)
+
+    def controls(self) -> tuple[Control, ...]:
+        """How hard it is clamped, a round bar, the soft hammer, and shims under the parallels."""
+        force = tuple(Option(id=f"{part:g}", words=words) for part, words in FORCES)
+        bar = (Option(id="none", words="none"), Option(id="bar", words="between moving jaw and part"))
+        parallels = ("parallel at the fixed jaw", "parallel at the moving jaw")
+        return (
+            Control(id="hammer", label="Part, along the moving jaw", kind="tap"),
+            Control(id="force", label="Vise", kind="pick", choices=force),
+            Control(id="bar", label="Round bar", kind="pick", choices=bar),
+            *(shims(parallels, self._pieces(), "Under the") if self._pieces() else ()),
+        )
+
+    def lying(self, control: str) -> int:
+        """See ``Body``."""
+        if control == "force":
+            return nearest(tuple(part for part, _ in FORCES), self.force)
+        if control == "bar":
+            return int(self.bar)
+        return nearest(self._pieces(), self.shims[int(control.removeprefix("shim."))])
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """A blow brings it down by half and more; who clamps it again strikes it down as before."""
+        if control == "hammer":
+            self.up = max(STRUCK, self.up * (0.15 if amount > 1 else 0.4))
+            return
+        self.tight = False
+        if control == "force":
+            self.force = FORCES[int(amount)][0]
+        elif control == "bar":
+            self.bar = bool(amount)
+        else:
+            self.shims[int(control.removeprefix("shim."))] = self._pieces()[int(amount)]
+
+    @property
+    def astray(self) -> complex:
+        """What the top comes out."""
+        return complex(self.true_tir_mm)
 
     def tighten(self) -> None:
         """Clamped for the cut the way it was found, and struck down."""

@@ -7,9 +7,13 @@ import numpy as np
 from ...holders import Collet
 from ...move import Clock, Move
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
+from ...sim.by_hand import Control, Option
 from ...sim.example import held, limit_mm, part_of, usual
 from ...sim.sample import Sample
 from .plan import ColletPlan
+
+#: A hand turns a collet as finely as this.
+STEP_DEG = 5
 
 
 class SimulatedCollet(Body):
@@ -39,6 +43,30 @@ class SimulatedCollet(Body):
         assert isinstance(move, Clock)
         self.deg = move.at_deg + float(self._rng.normal(0, 0.5))
         self.tight = False
+
+    def controls(self) -> tuple[Control, ...]:
+        """The collet, turned in its taper, counter-clockwise from the spindle’s mark."""
+        marks = tuple(Option(id=str(deg), words=f"{deg}°") for deg in range(0, 360, STEP_DEG))
+        return (Control(id="collet", label="Collet, from the spindle’s mark", kind="pick", choices=marks),)
+
+    def lying(self, control: str) -> int:
+        """See ``Body``: reading brings it to its positions too."""
+        return round(self.deg / STEP_DEG) % (360 // STEP_DEG)
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """Slackened, turned, and closed."""
+        self.deg, self.tight = amount * STEP_DEG, False
+
+    @property
+    def astray(self) -> complex:
+        """Where the bar's center stands in the worse plane."""
+        planes = zip(self.spindle, self.collet, strict=True)
+        return max((spindle + collet * at_deg(self.deg) for spindle, collet in planes), key=abs)
+
+    @property
+    def best_tir_mm(self) -> float:
+        """See ``Body``."""
+        return min(self.at(float(deg)) for deg in range(360))
 
     def at(self, deg: float) -> float:
         """TIR of the worse plane at an angle of the collet."""

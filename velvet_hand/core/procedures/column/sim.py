@@ -12,9 +12,10 @@ from scipy.optimize import linprog
 
 from ...gauge import Gauge
 from ...holders import Column
-from ...move import Move, TapRound
+from ...move import Move, Shim, TapRound
 from ...readings import Station
-from ...sim.body import Body, Circle, Hands, part_circle, random_hands, watched
+from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, watched
+from ...sim.by_hand import Control, blows, drawer, nearest, shims, struck_deg
 from ...sim.example import FINE_SHIMS, held, limit_mm, part_of, usual
 from ...sim.sample import Sample
 from ...sim.table import named_shims, stacks
@@ -143,6 +144,35 @@ class SimulatedColumn(Body):
             return value
 
         self.offset = start + blow * self.travel_to_aim(move, needle) * self.hands.gain
+
+    def _pieces(self) -> tuple[float, ...]:
+        return drawer(self.column.stock, 0.2)
+
+    def controls(self) -> tuple[Control, ...]:
+        """A soft hammer round the flange, and shims at its bolts."""
+        bolts = (f"at bolt {n}" for n in range(1, self.column.bolts + 1))
+        return (blows("Flange"), *shims(bolts, self._pieces()))
+
+    def in_hand(self, move: Move) -> bool:
+        """See ``Body``: the flange alone; rotary and tailstock are done as it is said."""
+        return isinstance(move, TapRound) or (isinstance(move, Shim) and move.packets[0].name.startswith("bolt"))
+
+    def lying(self, control: str) -> int:
+        """See ``Body``."""
+        return nearest(self._pieces(), self.shims[int(control.removeprefix("shim."))])
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """A blow, or a shim."""
+        if control.startswith("tap."):
+            self.offset -= at_deg(struck_deg(control)) * self.blow_mm(amount) * self.hands.gain
+        else:
+            self.shims[int(control.removeprefix("shim."))] = self._pieces()[int(amount)]
+        self.tight = False
+
+    @property
+    def astray(self) -> complex:
+        """Where the far end's center stands."""
+        return self.circle("far-").center
 
     def kicked(self, shift: complex) -> None:
         """Tightening drags it a little."""

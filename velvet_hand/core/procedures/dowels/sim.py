@@ -7,6 +7,7 @@ import numpy as np
 from ...holders import DowelledHousing
 from ...move import Move, Swap
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
+from ...sim.by_hand import Control, Option, dial, nearest
 from ...sim.example import PINS, held, limit_mm, part_of, usual
 from ...sim.sample import Sample
 from .plan import DowelPlan
@@ -19,12 +20,14 @@ class SimulatedDowels(Body):
 
     def __init__(self, plan: DowelPlan, hands: Hands, rng: np.random.Generator, bore: complex, sag_mm: float) -> None:
         super().__init__(plan, hands, rng)
-        self.start, self.sag_mm, self.put = bore, sag_mm, 0j
+        self.start, self.sag_mm = bore, sag_mm
+        self.stock, self.behind = plan.stock.pieces, plan.mark_from == "behind"
+        self.size_mm, self.mark_deg = 0.0, 90.0
 
     @property
     def center(self) -> complex:
         """Where the bore's center is."""
-        return self.start + self.put
+        return self.start + self.size_mm * at_deg(self.mark_deg)
 
     def circle(self, ring: str) -> Circle:
         """The bore from inside; the true bar from outside. The arm's droop lowers the gauge, so both seem higher."""
@@ -36,8 +39,45 @@ class SimulatedDowels(Body):
     def do(self, move: Move) -> None:
         """Both dowels alike: the housing shifts by their offset toward their mark, set to half a degree or so."""
         assert isinstance(move, Swap)
-        self.put = move.mm * at_deg(move.at_deg + float(self._rng.normal(0, 0.4)))
+        self.size_mm, self.mark_deg = move.mm, move.at_deg + float(self._rng.normal(0, 0.4))
         self.tight = False
+
+    @property
+    def _sizes(self) -> tuple[float, ...]:
+        return tuple(sorted({0.0, *(piece.mm for piece in self.stock)}))
+
+    def controls(self) -> tuple[Control, ...]:
+        """Which pair of dowels, and where their mark stands: straight up as found."""
+        sizes = tuple(Option(id=f"{mm:g}", words=f"{mm:g} mm offset" if mm else "straight") for mm in self._sizes)
+        seen = "from behind" if self.behind else "from the front"
+        return (
+            Control(id="pair", label="Both dowels", kind="pick", choices=sizes),
+            dial("mark", f"Their mark, {seen}", "clockwise", "counter-clockwise"),
+        )
+
+    def lying(self, control: str) -> int:
+        """See ``Body``."""
+        return nearest(self._sizes, self.size_mm)
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """Drawn, and put in again."""
+        if held:
+            return
+        if control == "pair":
+            self.size_mm = self._sizes[int(amount)]
+        else:
+            self.mark_deg += amount if self.behind else -amount
+        self.tight = False
+
+    @property
+    def best_tir_mm(self) -> float:
+        """See ``Body``."""
+        return 2 * min(abs(abs(self.start) - mm) for mm in self._sizes)
+
+    @property
+    def astray(self) -> complex:
+        """Where the bore's center stands."""
+        return self.center
 
     @property
     def true_tir_mm(self) -> float:

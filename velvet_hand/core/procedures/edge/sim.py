@@ -11,11 +11,14 @@ from ...gauge import Gauge
 from ...holders import Fixture
 from ...move import Move, Shim
 from ...sim.body import Body
+from ...sim.by_hand import Control, drawer, nearest, shims
 from ...sim.example import FINE_SHIMS, edge_usual, held
 from ...sim.sample import Sample
 from ...sim.table import SimulatedEdge, edge_as_found, random_edge, stacks
 from ...wording import plain
 from .plan import EdgePlan
+
+SIDES = {"back": 1j, "front": -1j, "right": 1 + 0j, "left": -1 + 0j}
 
 
 class SimulatedUpright(SimulatedEdge):
@@ -25,7 +28,13 @@ class SimulatedUpright(SimulatedEdge):
 
     def __init__(self, plan: EdgePlan, lean: float, **edge: Any) -> None:
         super().__init__(plan, **edge)
-        self.upright_plan, self.lean0, self.under = plan, lean, 0.0
+        self.upright_plan, self.lean0 = plan, lean
+        self.shims = [0.0, 0.0]
+
+    @property
+    def under(self) -> float:
+        """How much higher the indicator's side of its base stands."""
+        return self.shims[0] - self.shims[1]
 
     @property
     def lean(self) -> float:
@@ -42,9 +51,31 @@ class SimulatedUpright(SimulatedEdge):
         """The face at that height, in the middle; or the edge along it."""
         return at.imag * math.tan(self.lean) if ring == "up-" else super().nearness(at, ring)
 
-    def in_hand(self, move: Move) -> bool:
-        """See ``Body``: a hammer; what is put under it is put there as it is said."""
-        return not isinstance(move, Shim)
+    @property
+    def _sides(self) -> tuple[str, str]:
+        """The sides of its base: the indicator's, and the other."""
+        way = self.edge_plan.gauge_way
+        near = next(word for word, side in SIDES.items() if abs(side - way) < 0.1)
+        return near, next(word for word, side in SIDES.items() if abs(side + way) < 0.1)
+
+    def _pieces(self) -> tuple[float, ...]:
+        return drawer(self.upright_plan.stock, 0.3)
+
+    def controls(self) -> tuple[Control, ...]:
+        """A shim under either side of its base, and the taps of any edge."""
+        return (*shims((f"{side} side" for side in self._sides), self._pieces(), "Under the"), *super().controls())
+
+    def lying(self, control: str) -> int:
+        """See ``Body``."""
+        return nearest(self._pieces(), self.shims[int(control.removeprefix("shim."))]) if "shim" in control else 0
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """A shim under one side, or a blow."""
+        if control.startswith("shim."):
+            self.shims[int(control.removeprefix("shim."))] = self._pieces()[int(amount)]
+            self._set_down()
+        else:
+            super().by_hand(control, amount, held=held)
 
     def do(self, move: Move) -> None:
         """A shim under the side that the sentence names: it lifts that side."""
@@ -52,10 +83,13 @@ class SimulatedUpright(SimulatedEdge):
             super().do(move)
             return
         said = plain(move.sentence, "mm", 0.0005)
-        sides = {"back": 1j, "front": -1j, "right": 1 + 0j, "left": -1 + 0j}
-        named = next(way for word, way in sides.items() if f"{word} side" in said)
+        named = next(way for word, way in SIDES.items() if f"{word} side" in said)
         lifts = (named / self.edge_plan.gauge_way).real  # +1: the gauge's side goes up, so the top goes away from it
-        self.under = lifts * sum(stacks(said))
+        self.shims = [0.0, 0.0]
+        self.shims[lifts < 0] = sum(stacks(said))
+        self._set_down()
+
+    def _set_down(self) -> None:
         self.pose = self.pose.turned(self.pivot(), float(self._rng.normal(0, 0.0006)))
         self.tight = False
 

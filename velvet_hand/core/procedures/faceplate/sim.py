@@ -8,6 +8,7 @@ from ...holders import Faceplate
 from ...move import Move, TapRound
 from ...plan.base import BasePlan
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector, watched
+from ...sim.by_hand import Control, blows, struck_deg
 from ...sim.example import held, short_lever, usual
 from ...sim.sample import Sample
 from .plan import FaceplatePlan
@@ -37,10 +38,26 @@ class SimulatedFaceplate(Body):
             self.center = start
             return value
 
-        travel = self.travel_to_aim(move, needle)
+        self._slid(blow, self.travel_to_aim(move, needle))
+
+    def _slid(self, blow: complex, travel: float) -> None:
+        """It springs back a little, and goes a little aside."""
         aside = blow * 1j * travel * float(self._rng.normal(0, 0.03))
-        self.center = start + blow * travel * self.hands.gain + aside
+        self.center += blow * travel * self.hands.gain + aside
         self.tight = False
+
+    def controls(self) -> tuple[Control, ...]:
+        """A soft hammer all round."""
+        return (blows("Part"),)
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """One blow: it goes away from it."""
+        self._slid(-at_deg(struck_deg(control)), self.blow_mm(amount))
+
+    @property
+    def astray(self) -> complex:
+        """Where the work's center stands."""
+        return self.center
 
     def kicked(self, shift: complex) -> None:
         """Pinching the clamps drags the work."""

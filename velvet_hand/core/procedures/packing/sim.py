@@ -8,7 +8,7 @@ from scipy.optimize import least_squares
 from ...holders import ThreeJaw
 from ...move import Move, Shim
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, pushed
-from ...sim.by_hand import Control, Option, nearest, stacks
+from ...sim.by_hand import Control, drawer, nearest, thick
 from ...sim.example import SHIMS, held, limit_mm, part_of, usual
 from ...sim.sample import Sample
 from .plan import PackingPlan
@@ -74,11 +74,11 @@ class SimulatedPacking(Body):
         return nearest(self._pieces(), self.shims[int(control.removeprefix("jaw"))])
 
     def _pieces(self) -> tuple[float, ...]:
-        return stacks((piece.mm for piece in self.plan.stock.pieces), 0.6)
+        return drawer(self.plan.stock, 0.6)
 
     def controls(self) -> tuple[Control, ...]:
         """One shim of the drawer under each jaw."""
-        choices = tuple(Option(id=f"{mm:g}", words=f"{mm:g} mm" if mm else "none") for mm in self._pieces())
+        choices = thick(self._pieces())
         return tuple(
             Control(
                 id=f"jaw{n}", label=f"Shim at jaw {n}", kind="pick", at_deg=self.plan.holder.jaw_deg(n), choices=choices

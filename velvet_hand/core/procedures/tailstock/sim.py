@@ -14,6 +14,7 @@ from ...move import Move, Shim, Slide
 from ...plan.base import Workpiece
 from ...readings import Station
 from ...sim.body import Body, Hands, random_hands, watched
+from ...sim.by_hand import TIGHT, Control, drawer, nearest, shims
 from ...sim.example import FINE_SHIMS, held, limit_mm, usual
 from ...sim.sample import Sample
 from ...sim.table import stacks
@@ -122,6 +123,36 @@ class SimulatedTailstock(Body):
 
         self.point = start + way * self.travel_to_aim(move, needle) * float(self._rng.normal(1.0, 0.02))
 
+    def _pieces(self) -> tuple[float, ...]:
+        return drawer(self.stock.stock, 0.2)
+
+    def controls(self) -> tuple[Control, ...]:
+        """Its set-over screws, one eased as the other is tightened, and shims under its feet."""
+        over = Control(
+            id="over", label="Set-over screws", kind="key", more="toward you", less="away from you", step_mm=0.002, turn_deg=0.5
+        )  # fmt: skip
+        return (over, *shims(("front foot", "back foot"), self._pieces(), "Under the"))
+
+    def lying(self, control: str) -> int:
+        """See ``Body``."""
+        return nearest(self._pieces(), self.feet[int(control.removeprefix("shim."))])
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """The screws, or a shim: it is lifted for that, and comes down a little beside."""
+        if control == "over":
+            self.point += amount * (TIGHT if self.tight else 1.0)
+            self.tight = self.tight and held
+            return
+        feet = list(self.feet)
+        feet[int(control.removeprefix("shim."))] = self._pieces()[int(amount)]
+        self.feet, self.tight = (feet[0], feet[1]), False
+        self.point += complex(float(self._rng.normal(0, 0.01)), 0.0)
+
+    @property
+    def astray(self) -> complex:
+        """Where its point stands beside the axis."""
+        return complex(self.tip.real)
+
     def _spots(self) -> tuple[Station, ...]:
         from .procedure import PROCEDURE
 
@@ -135,6 +166,11 @@ class SimulatedTailstock(Body):
     def true_tir_mm(self) -> float:
         """Off at the side over the limit’s length."""
         return abs(self.tip.real) / self.stock.between_mm * self.stock.limit_length_mm
+
+    @property
+    def best_tir_mm(self) -> float:
+        """See ``Body``."""
+        return 0.0 if self.curable else math.inf
 
     @property
     def past_limit_mm(self) -> float:

@@ -6,7 +6,9 @@ from dataclasses import replace
 
 import numpy as np
 
-from ...sim.body import Body, vector
+from ...move import Jaws, Move, TapRound
+from ...sim.body import Body, at_deg, vector
+from ...sim.by_hand import Control, blows, struck_deg
 from ...sim.example import SECOND_LEVER, part_of, usual
 from ...sim.jaws import Quirks, SimulatedChuck, random_quirks
 from ...sim.sample import Sample
@@ -26,6 +28,26 @@ class LongWork(SimulatedChuck):
         """A jaw tips the work a little as it pushes."""
         super().drawn_in(shift)
         self.tilt += shift * 1j * float(self._rng.normal(0, 0.05)) / self.reach_mm
+
+    def controls(self) -> tuple[Control, ...]:
+        """Four jaws, and a soft hammer round the far end."""
+        return (*super().controls(), blows("Far end"))
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """A key, or a blow far out."""
+        if control.startswith("tap."):
+            self.struck(at_deg(struck_deg(control)), self.blow_mm(amount))
+        else:
+            super().by_hand(control, amount, held=held)
+
+    def in_hand(self, move: Move) -> bool:
+        """See ``Body``."""
+        return isinstance(move, Jaws | TapRound)
+
+    @property
+    def astray(self) -> complex:
+        """Where the center of the worse plane stands."""
+        return max((self.center + self.tilt * z for z in self.planes_mm.values()), key=abs)
 
 
 def example(seed: int) -> TwoPlanesPlan:

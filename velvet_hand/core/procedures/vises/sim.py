@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import cmath
 import math
+from collections.abc import Callable
 from dataclasses import replace
 
 import numpy as np
 
 from ...holders import VisePair
-from ...move import Move, Tap
+from ...move import Move, Shim, Stage, Tap
 from ...sim.body import Hands, random_hands, watched
+from ...sim.by_hand import Control
 from ...sim.example import FINE_SHIMS, edge_usual, held, limit_mm
 from ...sim.sample import Sample
 from ...sim.table import OnTheTable, Pose, said_way, stacks, touch
@@ -46,6 +48,14 @@ class SimulatedPair(OnTheTable):
             return (self.bed if second else 0.0) + self.under[second]
         return touch(lambda x: self._seen(self.poses[second].place(complex(x, 0.0))), at.real)
 
+    @property
+    def _names(self) -> tuple[str, str]:
+        return ("left vise", "right vise") if self.pair.lies == "across" else ("front vise", "back vise")
+
+    @property
+    def _ends(self) -> tuple[str, str]:
+        return ("left end", "right end") if self.pair.lies == "across" else ("front end", "back end")
+
     def _bolts(self) -> tuple[complex, complex]:
         """The outer bolts on the table, as they are now; the hands’ guess is some millimeters out."""
         low, high = self.pair.holder.pins_mm
@@ -57,8 +67,7 @@ class SimulatedPair(OnTheTable):
         said = plain(move.sentence, "mm", 0.0005)
         told = said.lower()
         self.tight = False
-        names = ("left vise", "right vise") if self.pair.lies == "across" else ("front vise", "back vise")
-        which = 1 if names[1] in told or "stop" in told else 0
+        which = 1 if self._names[1] in told or "stop" in told else 0
         if "the bar out" in said:
             self.bar = False
             for i, about in enumerate(self._bolts()):
@@ -69,20 +78,9 @@ class SimulatedPair(OnTheTable):
             self.under[which] = sum(stacks(said))
             return
         assert isinstance(move, Tap)
-        push, start = said_way(move), list(self.poses)
-        bolts = self._bolts()
-        about = bolts[0 if self.pair.hinge == "low" else 1] if self.bar else bolts[which]
-        moved = (0, 1) if self.bar else (which,)
-        slid = "Slide" in said
-        blow = start[which].place(complex(move.x_mm - (self.pair.apart_mm if which else 0.0), 0.0))
-        turns = ((blow - about).conjugate() * push).imag
-
-        def pushed(travel: float) -> list[Pose]:
-            by = math.copysign(travel / max(abs(turns), 5.0), turns)
-            return [
-                p if i not in moved else p.shifted(push * travel) if slid else p.turned(about, by)
-                for i, p in enumerate(start)
-            ]
+        start, slid = list(self.poses), "Slide" in said
+        x_mm = move.x_mm - (self.pair.apart_mm if which else 0.0)
+        pushed = self._struck(which, None if slid else x_mm, said_way(move))
 
         def needle(travel: float) -> float:
             self.poses = pushed(travel)
@@ -91,11 +89,59 @@ class SimulatedPair(OnTheTable):
             return value
 
         travel = self.travel_to_aim(move, needle, 12.0)
+        self._swung(which, slid, pushed, travel)
+
+    def _struck(self, which: int, x_mm: float | None, push: complex) -> Callable[[float], list[Pose]]:
+        """Where both lie after a push at a place along one's jaw (None: it is slid as a whole); a bar through both turns both."""
+        start, bolts = list(self.poses), self._bolts()
+        about = bolts[0 if self.pair.hinge == "low" else 1] if self.bar else bolts[which]
+        moved = (0, 1) if self.bar else (which,)
+        turns = ((start[which].place(complex(x_mm or 0.0, 0.0)) - about).conjugate() * push).imag
+
+        def pushed(travel: float) -> list[Pose]:
+            by = math.copysign(travel / max(abs(turns), 5.0), turns)
+            return [
+                p if i not in moved else p.shifted(push * travel) if x_mm is None else p.turned(about, by)
+                for i, p in enumerate(start)
+            ]
+
+        return pushed
+
+    def _swung(self, which: int, slid: bool, pushed: Callable[[float], list[Pose]], travel: float) -> None:
+        """They spring back a little; one that is slid turns a little too."""
         self.poses = pushed(travel * self.hands.gain)
         if slid:
-            self.poses[which] = self.poses[which].turned(
-                bolts[which], float(self._rng.normal(0, 0.05)) * travel / self.pair.edge_mm
-            )
+            turned = float(self._rng.normal(0, 0.05)) * travel / self.pair.edge_mm
+            self.poses[which] = self.poses[which].turned(self._bolts()[which], turned)
+        self.tight = False
+
+    def controls(self) -> tuple[Control, ...]:
+        """A soft hammer at either end of each, and at its middle: that slides the whole of it."""
+        ways = (("away", "away"), ("toward", "toward"))
+        return tuple(
+            Control(id=f"{which}.{where}.{way}", label=f"{name.capitalize()}, {part}, {words}", kind="tap")
+            for which, name in enumerate(self._names)
+            for where, part in (("low", self._ends[0]), ("high", self._ends[1]), ("whole", "slid whole"))
+            for way, words in ways
+            if not (self.bar and where == "whole")
+        )
+
+    def in_hand(self, move: Move) -> bool:
+        """See ``Body``: the hammer; bar and shims as it is said."""
+        return not isinstance(move, Shim | Stage)
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """One blow, toward the indicator or away from it."""
+        which, where, way = control.split(".")
+        n, push = int(which), self.pair.gauge_way * (1 if way == "toward" else -1)
+        x_mm = None if where == "whole" else (0.06 if where == "low" else 0.94) * self.pair.edge_mm
+        self._swung(n, x_mm is None, self._struck(n, x_mm, push), self.blow_mm(amount))
+
+    @property
+    def astray(self) -> complex:
+        """How far the first is turned beyond what is wanted, and the second, over their jaws."""
+        first, second = (math.tan(pose.turn - self.square) * self.pair.edge_mm for pose in self.poses)
+        return complex(first, second)
 
     def kicked(self, shift: complex) -> None:
         """Pulling the nuts turns each about its bolt, and shifts both alike."""

@@ -44,22 +44,22 @@
       </section>
       <section>
         <h2>Or any machine</h2>
-        <div v-for="machine in data.machines" :key="machine.id" class="machine">
-          <b>{{ machine.title }}</b>
-          <span class="levels">
-            <button
-              v-for="level in machine.levels"
-              :key="level.id"
-              class="button"
-              type="button"
-              :aria-label="`${machine.title}, ${level.words}`"
-              :disabled="busy"
-              @click="begin(`${machine.id}.${level.id}`)"
-            >
-              {{ level.words }}
-            </button>
-          </span>
-        </div>
+        <el-select v-model="chosen" aria-label="Machine">
+          <el-option v-for="one in data.machines" :key="one.id" :value="one.id" :label="one.title" />
+        </el-select>
+        <span v-if="machine" class="levels">
+          <button
+            v-for="level in machine.levels"
+            :key="level.id"
+            class="button"
+            type="button"
+            :aria-label="`${machine.title}, ${level.words}`"
+            :disabled="busy"
+            @click="begin(`${machine.id}.${level.id}`)"
+          >
+            {{ level.words }}
+          </button>
+        </span>
       </section>
       <section>
         <h2>Watch two ways of working</h2>
@@ -109,6 +109,8 @@ watch(() => prefs.author, load, { immediate: true })
 
 const standing = (id: string): Schemas['Standing'] | undefined =>
   data.value?.record.standings.find((one) => one.drill === id)
+const chosen = ref('four_jaw')
+const machine = computed(() => data.value?.machines.find((one) => one.id === chosen.value))
 const next = computed(() => data.value?.drills.find((drill) => drill.id === data.value?.record.next))
 const why = computed(() => (next.value ? standing(next.value.id)?.why : ''))
 function stateOf(id: string): string {
@@ -187,12 +189,8 @@ h2 {
 .next .button {
   margin: 8px 8px 0 0;
 }
-.machine {
-  display: grid;
-  gap: 4px;
-  margin-bottom: 12px;
-}
 .levels {
+  margin-top: 8px;
   display: flex;
   flex-wrap: wrap;
   gap: 6px;

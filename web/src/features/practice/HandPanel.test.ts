@@ -14,6 +14,7 @@ const control = (more: Partial<Schemas['Control']>): Schemas['Control'] => ({
   more: 'tighter',
   less: 'looser',
   choices: [],
+  here: false,
   ...more,
 })
 const hand = (more: Partial<Schemas['Control']> = {}, rest: Partial<Hand> = {}): Hand => ({

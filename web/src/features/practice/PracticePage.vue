@@ -28,6 +28,7 @@
             :clock="data.clock_deg"
             :gauge-moves="data.gauge_moves"
             :held="now?.control.kind === 'tap' ? undefined : now?.control.id"
+            :hammer="now?.control.here ?? false"
           />
           <TablePicture v-else :places="data.places" :station="station" :at="at" />
           <div class="tools">
@@ -195,6 +196,7 @@ const { now, heldMm, picked, hold, next, turn, tap, pick, release } = useHands({
   act,
   turnKey,
   letGo,
+  at,
 })
 
 function toSpot(): void {

@@ -41,6 +41,10 @@
       <line :x1="C.x + 84" :y1="C.y" :x2="C.x + 206" :y2="C.y - 46" />
       <circle :cx="C.x + 82" :cy="C.y" r="6" />
     </g>
+    <g v-if="hammer" class="hammer" :transform="`rotate(${-(gaugeMoves ? at : clock) - 16} ${C.x} ${C.y})`">
+      <rect :x="C.x + 80" :y="C.y - 17" width="52" height="34" rx="6" />
+      <rect :x="C.x + 132" :y="C.y - 5" width="74" height="10" rx="5" />
+    </g>
     <text x="18" y="28" class="note">Life size: nothing shows by eye, only the needle tells.</text>
     <text x="18" y="452" class="note">{{ here }}</text>
     <text x="630" y="452" class="note end">drag or roll to turn</text>
@@ -66,6 +70,8 @@ interface Props {
   gaugeMoves: boolean
   /** The control that a hand holds. */
   held: string | undefined
+  /** A soft hammer is in the hand that falls where the stylus stands. */
+  hammer: boolean
 }
 const props = defineProps<Props>()
 const C = { x: 324, y: 240 }
@@ -153,6 +159,11 @@ const told = computed(() => `The work seen from its end, the stylus at ${here.va
 }
 .number.held text {
   fill: var(--on-plum);
+}
+.hammer rect {
+  fill: var(--acting);
+  stroke: var(--ink);
+  stroke-width: 1.5;
 }
 .axis {
   fill: none;

@@ -10,10 +10,12 @@ interface Bench {
   act: (body: Schemas['ActIn']['body']) => Promise<void>
   turnKey: (control: Schemas['Control'], notches: number) => void
   letGo: () => Promise<void>
+  /** Where the stylus stands: a blow may fall there. */
+  at: Ref<number>
 }
 
 /** Which key, hammer or drawer is in the hand, and what it does. */
-export function useHands({ data, held, act, turnKey, letGo }: Bench) {
+export function useHands({ data, held, act, turnKey, letGo, at }: Bench) {
   const inHand = ref('')
   const now = computed(
     () => data.value?.hands.find((h) => h.control.id === inHand.value) ?? data.value?.hands[0],
@@ -40,7 +42,12 @@ export function useHands({ data, held, act, turnKey, letGo }: Bench) {
   }
   function tap(hard: boolean): void {
     if (now.value?.control.kind === 'tap')
-      void act({ type: 'hand', control: now.value.control.id, amount: hard ? 2 : 1 })
+      void act({
+        type: 'hand',
+        control: now.value.control.id,
+        amount: hard ? 2 : 1,
+        at: now.value.control.here ? at.value : null,
+      })
   }
   function pick(by: number): void {
     const last = (now.value?.control.choices.length ?? 1) - 1

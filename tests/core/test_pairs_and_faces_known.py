@@ -11,7 +11,7 @@ from tests.support import as_a, there
 from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import BadInput
 from velvet_hand.core.fit.plane import fit_plane
-from velvet_hand.core.move import Handle, Shim
+from velvet_hand.core.move import Handle, Shim, TapRound
 from velvet_hand.core.plan.edge import EdgeBase
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
@@ -93,6 +93,44 @@ def test_a_lean_is_shimmed_thickest_where_the_column_leans_to() -> None:
     exact = [p - min(exact) for p in exact]
     for packet, want in zip(as_a(Shim, move).packets, exact, strict=True):
         assert packet.mm == pytest.approx(want, abs=0.005)
+
+
+def test_shims_and_the_slide_follow_from_one_pass() -> None:
+    hand = column(face_radius_mm=0.0, tail="yes")
+    hand.type({**ring("flange-", 0.03, 0.0), **ring("far-", -0.05, 0.09)}, closing=True)
+    shim, slide = hand.solve().moves
+    assert shim.do == "shim"
+    # With the lean out the far end stands where the flange stands now: over there it is bumped.
+    far = 2 * there(slide.asked).mm
+    assert math.cos(math.radians(as_a(TapRound, slide).at_deg)) > 0.9
+    assert far == pytest.approx(0.06, abs=0.025)
+    hand.done()
+    assert [m.do for m in hand.solve().moves] == ["tap_round"]  # the same, whatever lies there by now
+    assert hand.solve().moves[0].aim_mm == pytest.approx(there(slide.aim_mm))
+    hand.done()
+    assert not hand.solve().moves  # what a shim shifts is read before the tailstock comes
+    hand.type({**ring("flange-", 0.0005, 0.0), **ring("far-", 0.0, 0.0005)}, closing=True)
+    assert [m.do for m in hand.solve().moves] == ["stage"]
+
+
+def test_a_small_slide_needs_no_reading_before_the_next_stage() -> None:
+    hand = column(face_radius_mm=0.0, tail="yes")
+    hand.type({**ring("flange-", 0.006, 0.0), **ring("far-", 0.006, 0.0)}, closing=True)
+    assert [m.do for m in hand.solve().moves] == ["tap_round", "stage"]
+    far = column(face_radius_mm=0.0, tail="yes")
+    far.type({**ring("flange-", 0.2, 0.0), **ring("far-", 0.2, 0.0)}, closing=True)
+    assert [m.do for m in far.solve().moves] == ["tap_round"]
+
+
+def test_what_tightening_the_flange_did_to_the_far_end_is_put_right_before_the_tailstock() -> None:
+    hand = column(face_radius_mm=0.0, tail="yes", sag_mm=0.0)
+    hand.type({**ring("flange-", 0.0, 0.0), **ring("far-", 0.0, 0.0)}, closing=True)
+    hand.done()
+    tail = {"tail-top-free": 0.0, "tail-top-on": 0.03, "tail-side-free": 0.0, "tail-side-on": 0.0}
+    moved = {f"{name}h": mm for name, mm in ring("far-", 0.0, 0.03).items()}
+    hand.type({**moved, **tail}, closing=True)
+    assert [m.do for m in hand.solve().moves] == ["tap_round"]
+    assert as_a(TapRound, hand.solve().moves[0]).at_deg == pytest.approx(90.0, abs=2.0)
 
 
 def test_a_bad_seat_is_told_from_a_bent_column() -> None:

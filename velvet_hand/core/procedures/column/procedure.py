@@ -28,7 +28,7 @@ from ...told import Caveat, Figure, Row, Solution
 from ...wording import Text, degrees, plain, strong, text
 from .moves import ColumnMoves
 from .plan import ColumnPlan
-from .reading import AXIS, COLUMN, FACE, FAR, FLANGE, HELD
+from .reading import AXIS, COLUMN, FACE, FAR, FLANGE, HELD, bar_slopes
 
 
 class Column(ColumnMoves):
@@ -136,12 +136,14 @@ class Column(ColumnMoves):
             return empty(state).model_copy(update={"need_reading": self.need_reading(state, None)})
         asked = state.asked(current)
         whole = all(current.answered(s.id) for s in asked)
-        moves = self.moves(state, current) if whole and state.proved and not current.moved else ()
+        moves = self.moves(state, current) if whole and state.proved else ()
         judged = self.judge(state, current) if whole else None
         final = state.stage(current.number - 1) == (HELD if plan.tail == "yes" else COLUMN)
         ready = bool(whole and final and not current.moved and judged and (judged.outcome == "holds" or not moves))
         stop: Text = ()
-        if ready and judged and judged.outcome != "holds":
+        if whole and final and current.moved and not moves and self.worth(state, current):
+            ready, stop = True, text("Now ", strong("tighten"), ", then read: the pass after it may be the proof.")
+        if ready and not current.moved and judged and judged.outcome != "holds":
             stop = text(
                 "Stop here. Shims and tailstock can do no better. Machine what has to be true in place, and note what to pick up next time."
             )
@@ -175,7 +177,7 @@ class Column(ColumnMoves):
 
     def _figures(self, state: State[ColumnPlan], one: Pass) -> tuple[Figure, ...]:
         plan, found = state.plan, []
-        slopes = self.bar_slopes(state, one) if state.stage(one.number - 1) == AXIS else None
+        slopes = bar_slopes(state, one) if state.stage(one.number - 1) == AXIS else None
         if slopes:
             span = plan.bar_far_mm - plan.bar_near_mm
             found += [

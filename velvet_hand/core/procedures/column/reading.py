@@ -74,25 +74,6 @@ class ColumnReading(ManyRings[ColumnPlan], ABC):
         look = look_ring(state, one, name)
         return look if look.complete and look.fit is not None else None
 
-    def bar_slopes(self, state: State[ColumnPlan], one: Pass) -> tuple[float, float] | None:
-        """Rise of the axis toward the far end, on top and toward your side, mm per mm: the bar’s own error turned out of it."""
-        plan = state.plan
-        mine = [s for s in state.asked(one) if s.ring == BAR]
-        seen = state.measures[mine[0].ring].seen(state, one, mine).toward_mm if mine and state.proved else {}
-        if len(seen) < len(mine) or not mine:
-            return None
-        span = plan.bar_far_mm - plan.bar_near_mm
-        rise = {
-            side: sum(seen[f"bar-{side}-far-{t}"] - seen[f"bar-{side}-near-{t}"] for t in (0, 180)) / 2
-            - plan.bar_taper_mm / 2
-            for side in ("top", "side")
-        }
-        full = plan.bar_far_mm
-        droop = droop_mm(full, plan.bar_far_mm, plan.bar_diameter_mm) - droop_mm(
-            full, plan.bar_near_mm, plan.bar_diameter_mm
-        )
-        return (rise["top"] + droop) / span, rise["side"] / span
-
     def tilt(self, state: State[ColumnPlan], one: Pass) -> complex | None:
         """Lean of the column, mm per mm, toward where its far end stands."""
         flange, far = self.ring(state, one, FLANGE), self.ring(state, one, FAR)
@@ -138,3 +119,23 @@ class ColumnReading(ManyRings[ColumnPlan], ABC):
         plan = state.plan
         look = self.ring(state, one, FACE)
         return -look.center / plan.face_radius_mm if look is not None and look.center is not None else None
+
+
+def bar_slopes(state: State[ColumnPlan], one: Pass) -> tuple[float, float] | None:
+    """Rise of the axis toward the far end, on top and toward your side, mm per mm: the bar’s own error turned out of it."""
+    plan = state.plan
+    mine = [s for s in state.asked(one) if s.ring == BAR]
+    seen = state.measures[mine[0].ring].seen(state, one, mine).toward_mm if mine and state.proved else {}
+    if len(seen) < len(mine) or not mine:
+        return None
+    span = plan.bar_far_mm - plan.bar_near_mm
+    rise = {
+        side: sum(seen[f"bar-{side}-far-{t}"] - seen[f"bar-{side}-near-{t}"] for t in (0, 180)) / 2
+        - plan.bar_taper_mm / 2
+        for side in ("top", "side")
+    }
+    full = plan.bar_far_mm
+    droop = droop_mm(full, plan.bar_far_mm, plan.bar_diameter_mm) - droop_mm(
+        full, plan.bar_near_mm, plan.bar_diameter_mm
+    )
+    return (rise["top"] + droop) / span, rise["side"] / span

@@ -58,8 +58,15 @@
       </div>
 
       <div v-if="procedure?.fields.length" class="two">
+        <EdgePicture
+          v-if="edge"
+          v-bind="edge"
+          :fault="fault"
+          :told="told"
+          @choose="(name, value) => (form.choices[name] = value)"
+        />
         <ProcedureField
-          v-for="field in procedure.fields"
+          v-for="field in asked"
           :key="`${procedure.id} ${field.name}`"
           :field="field"
           :model-value="startOf(field, form)"
@@ -90,8 +97,10 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, onMounted, reactive, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { api, ask } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
 import { useLatest } from '../../shared/useLatest'
+import EdgePicture from './EdgePicture.vue'
+import { SEEN } from './edge'
 import HandOver from './HandOver.vue'
 import HowRead from './HowRead.vue'
 import LimitField from './LimitField.vue'
@@ -135,6 +144,25 @@ const holders = computed(() =>
 )
 const gauges = computed(() =>
   (shop.data.value?.gauges ?? []).filter((g) => asks.value?.gauges.includes(g.kind)),
+)
+/** How an edge lies on the table, where that is asked. */
+const edge = computed(() => {
+  const of = (name: string): Schemas['FieldSpec'] | undefined =>
+    procedure.value?.fields.find((field) => field.name === name)
+  const [lies, side, hinge] = [of('lies'), of('gauge_side'), of('hinge')]
+  if (!lies || !side) return undefined
+  return {
+    lies: startOf(lies, form),
+    side: startOf(side, form),
+    hinge: hinge && startOf(hinge, form),
+    hint: hinge?.hint ?? '',
+    two: !!of('apart_mm'),
+    free: !!hinge?.choices.some((choice) => choice.id === 'none'),
+  }
+})
+/** The picture asks for what can be seen in it. */
+const asked = computed(() =>
+  (procedure.value?.fields ?? []).filter((field) => !(edge.value && SEEN.includes(field.name))),
 )
 const lever = computed(() => gauges.value.find((g) => g.id === form.gauge_id)?.kind === 'lever')
 watch([shop.data, procedures.data, before.data], ([found, known, planned]) => {

@@ -269,7 +269,9 @@ class Body(ABC):
             if abs(gap) > 4 * self.plan.gauge.graduation_mm:
                 raise WrongWay(f"{move.id}: the needle goes away from {aim:+.4f}")
             return 0.0  # it stands at the aim already, as near as a person can see
-        low, high = 0.0, most_mm
+        low, high = 0.0, min(0.05, most_mm)
+        while (needle(high) - aim) * gap > 0 and high < most_mm:  # not from the far end: so far round all is otherwise
+            low, high = high, min(2 * high, most_mm)
         if (needle(high) - aim) * gap > 0:
             raise WrongWay(f"{move.id}: the needle never comes to {aim:+.4f}")
         for _ in range(60):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 import multiprocessing
+import re
 import sys
 from importlib import import_module
 from pathlib import Path
@@ -80,3 +81,9 @@ def test_no_file_is_too_long_to_be_read_at_once() -> None:
 def test_every_listed_mutant_can_still_be_made() -> None:
     for mutant in LISTED:
         assert mutant.old in (CORE / mutant.file).read_text(), mutant.name
+
+
+def test_every_picture_that_a_document_shows_is_there() -> None:
+    for page in (ROOT / "README.md", ROOT / "CONTRIBUTING.md", *sorted((ROOT / "docs").rglob("*.md"))):
+        for link in re.findall(r"\]\(([^)#:]+\.(?:png|svg|md))\)", page.read_text()):
+            assert (page.parent / link).exists(), f"{page.relative_to(ROOT)}: {link}"

@@ -65,6 +65,24 @@ def test_a_blow_that_falls_where_the_stylus_stands_needs_a_place() -> None:
     assert went.imag < 0
 
 
+def test_a_screw_pushes_a_body_only_as_far_as_the_others_let_it() -> None:
+    person = Trainee("adjustable.easy", 3)
+    body, plan = person.session.body, person.session.person.plan
+    before = body.astray
+    person.do(acts.Hand(control="screw1", amount=0.05))
+    assert abs(body.astray - before) < 1e-6  # nothing was slackened: it squeezes
+    others = [c.id for c in person.session.controls if c.id != "screw1"]
+    for name in others:
+        person.do(acts.Hand(control=name, amount=-0.05))
+    assert abs(body.astray - before) < 1e-6  # what is slackened moves nothing by itself
+    person.do(acts.Hand(control="screw1", amount=0.03))
+    went = body.astray - before
+    toward = 1 if getattr(plan.holder, "follows", "") == "toward" else -1
+    assert went.real * toward == pytest.approx(0.03, abs=0.004)  # screw 1 is at 0°
+    person.do(acts.Hand(control="screw1", amount=300.0))
+    assert abs(body.astray - before) < 0.2
+
+
 @pytest.mark.parametrize("drill", sorted(NAMED))
 @pytest.mark.parametrize("seed", range(4))
 def test_what_cannot_be_made_good_has_to_be_called_by_its_name(drill: str, seed: int) -> None:

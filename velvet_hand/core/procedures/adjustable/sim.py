@@ -101,10 +101,14 @@ class SimulatedAdjustable(Body):
 
     def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
         """A screw lets the body go, or pushes it as far as the others have been slackened; then it only squeezes."""
-        n, mm = int(control.removeprefix("screw")), amount
-        self.tight = False
-        while mm > 0 and self._rests(self.stands | {n: self.stands[n] + mm}) is None:
-            mm = mm - 0.001 if mm > 0.001 else 0.0
+        n = int(control.removeprefix("screw"))
+        self.tight, mm = False, amount
+        if self._rests(self.stands | {n: self.stands[n] + amount}) is None:
+            mm, most = 0.0, amount
+            for _ in range(30):
+                middle = (mm + most) / 2
+                fits = self._rests(self.stands | {n: self.stands[n] + middle}) is not None
+                mm, most = (middle, most) if fits else (mm, middle)
         self.stands[n] += mm
         rests = self._rests(self.stands)
         if mm > 0 and rests is not None:

@@ -209,6 +209,16 @@ def test_the_play_of_the_table_is_the_floor() -> None:
     assert judged.outcome == "cannot_tell"
 
 
+@pytest.mark.parametrize(("play", "told"), [("0.04", True), ("0.004", False)])
+def test_what_no_tapping_can_show_is_said_at_once(play: str, told: bool) -> None:
+    hand = AtTheMill(mill("vise"))
+    hand.send(ev.GapMeasured(typed=Typed(text=play, unit="mm")))
+    hand.type(along(0.0005, 0.0, hand.plan_spots), closing=True)
+    found = [c for c in hand.solve().caveats if c.code == "out_of_reach"]
+    assert len(found) == told
+    assert all("Snug the gibs" in plain(c.text, "mm", 0.001) for c in found)
+
+
 def test_an_angle_is_a_target_as_well_as_a_limit() -> None:
     plan = mill("vise", target_deg=0.05)
     slope = as_a(EdgeBase, plan).turn_sign * math.tan(math.radians(0.05))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TypeVar, get_args
+from typing import Any, TypeVar, get_args
 
 from ..measure.edge import Edge, LineLook
 from ..plan.edge import EdgeBase, Way
@@ -12,7 +12,7 @@ from ..readings import Pass, Station
 from ..scene import SceneBolt
 from ..setup.state import State
 from ..told import Caveat, Row
-from ..verdict import Verdict
+from ..verdict import TermName, Verdict
 from ..wording import Text, length, strong, text
 from .learning import Learned
 
@@ -152,3 +152,33 @@ def shifts_much(plan: EdgeBase, learned: Learned) -> tuple[Caveat, ...]:
         "across each end while the nuts are pulled stops that; take it off and read again.",
     )  # fmt: skip
     return (Caveat(code="shift", text=words),)
+
+
+#: What of a band no tapping and no reading again makes less.
+OWN: frozenset[TermName] = frozenset({"floor", "play", "error", "lost_motion"})
+
+
+def out_of_reach(state: State[Any], look: LineLook) -> tuple[Caveat, ...]:
+    """The machine's own terms alone are more than the limit: lying true, it could still not be shown."""
+    plan = state.plan
+    if look.line is None:
+        return ()
+    terms = [t for t in look.edge.terms(state, look, plan.limit_length_mm) if t.name in OWN]
+    own = float(sum(t.mm**2 for t in terms) ** 0.5)
+    if own < plan.limit.mm:
+        return ()
+    most = max(terms, key=lambda t: t.mm).name
+    mend = {
+        "play": "Snug the gibs, lock what is not run, and push and pull again",
+        "floor": "Take a machine that repeats better",
+    }
+    words = text(
+        "Lying true, it could still not be shown: machine and indicator alone leave ", length(own), ", the limit is ",
+        length(plan.limit.mm), f". {mend.get(most, 'Take a better indicator')}, or ask for less.",
+    )  # fmt: skip
+    return (Caveat(code="out_of_reach", text=words),)
+
+
+def line_caveats(state: State[Any], before: LineLook | None, look: LineLook, learned: Learned) -> tuple[Caveat, ...]:
+    """What an edge has to be told besides its readings."""
+    return (*swung_back(state, before, look), *shifts_much(state.plan, learned), *out_of_reach(state, look))

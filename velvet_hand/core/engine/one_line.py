@@ -40,10 +40,9 @@ from .line_parts import (
     Swing,
     edge_of,
     hinge_bolts,
+    line_caveats,
     line_figures,
     other_ways,
-    shifts_much,
-    swung_back,
     uneven_stop,
     watched,
 )
@@ -326,14 +325,8 @@ class OneLine(Corrected[E, LineLook], ABC):
         return tuple(found)
 
     def line(
-        self,
-        state: State[E],
-        one: Pass,
-        look: LineLook,
-        judged: Verdict | None,
-        asked_mm: float | None,
-        got_mm: float | None,
-    ) -> Row:
+        self, state: State[E], one: Pass, look: LineLook, judged: Verdict | None, asked_mm: float | None, got_mm: float | None
+    ) -> Row:  # fmt: skip
         """See ``Corrected``."""
         return line_figures(state, one, look, judged, asked_mm, got_mm, self.swing_after(state, one))
 
@@ -352,8 +345,7 @@ class OneLine(Corrected[E, LineLook], ABC):
 
     def more_caveats(self, state: State[E], look: LineLook) -> tuple[Caveat, ...]:
         """See ``Corrected``: a tap about the first reading that swings back; what tightening does, when it does much."""
-        before = self.looks(state).get(look.number - 1)
-        return (*swung_back(state, before, look), *shifts_much(state.plan, self.learned(state)))
+        return line_caveats(state, self.looks(state).get(look.number - 1), look, self.learned(state))
 
     # -- the picture ---------------------------------------------------------------------------------
 

@@ -113,7 +113,7 @@ class Corrected(Procedure[P], Generic[P, L]):
         if chance is None:
             return Next()
         return next_of(
-            state, chance, judged, self.acts_of(state, to_make), left=bool(to_make), straight=True,
+            state, chance, judged, self.acts_of(state, to_make), left=bool(to_make),
             stop=self.stop_for(state, look, judged), small=self.small_words,
             held=held_before(state, lambda one: self.judge(state, self.look(state, one))),
         )  # fmt: skip

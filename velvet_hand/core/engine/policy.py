@@ -166,7 +166,7 @@ def held_before(state: State, judge: Callable[[Pass], Verdict | None]) -> bool:
 
 
 def next_of(
-    state: State, chance: Odds[A], judged: Verdict, acts: tuple[A, ...], *, left: bool, straight: bool, stop: Text, small: str,
+    state: State, chance: Odds[A], judged: Verdict, acts: tuple[A, ...], *, left: bool, stop: Text, small: str,
     held: bool = False,
 ) -> Next:  # fmt: skip
     """What comes after a complete pass or a quick look, and whether a quick look is worth it then.
@@ -175,8 +175,6 @@ def next_of(
     ----------
     acts, left
         What is still to be moved, as the estimate knows of it; is anything.
-    straight
-        May it be tightened straight after a move, or only looked at quickly?
     stop, small
         Why nothing that is moved could mend it; what is said when what is left is too small to move.
     held
@@ -187,16 +185,16 @@ def next_of(
         return quick_next(state, chance, acts)
     if held and left and not (state.tight or current.moved) and judged.outcome == "holds":
         return Next(True)
-    found = _next(state.tight, bool(current.moved), chance, judged, acts, left, straight, stop, small)
-    return replace(found, quick=quick_before(state, chance, acts)) if straight else found
+    found = _next(state.tight, bool(current.moved), chance, judged, acts, left, stop, small)
+    return replace(found, quick=quick_before(state, chance, acts))
 
 
 def _next(
-    tight: bool, moved: bool, chance: Odds[A], judged: Verdict, acts: tuple[A, ...], left: bool, straight: bool, stop: Text, small: str
+    tight: bool, moved: bool, chance: Odds[A], judged: Verdict, acts: tuple[A, ...], left: bool, stop: Text, small: str
 ) -> Next:  # fmt: skip
     """``next_of`` after a full pass, or after a move; read after the final grip (``tight``), or not."""
     if moved:
-        go = straight and not left and chance.worth()
+        go = not left and chance.worth()
         return Next(go, chance.straight_on() if go else ())
     if stop:
         return Next(True, stop)

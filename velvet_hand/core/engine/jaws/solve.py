@@ -97,7 +97,6 @@ def _next(
         judged,
         acts,
         left=bool(to_make),
-        straight=state.plan.school == "high_spot",
         stop=out_of_round(look, judged, left, "moving jaws"),
         small=SMALL,
         held=held_before(state, lambda one: judge_look(state, look_at(state, one))),

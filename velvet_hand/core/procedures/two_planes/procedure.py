@@ -180,7 +180,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         leads, twice = far if judged.where == "at the far end" else near, 2.0 if judged.kind == "tir" else 1.0
         acts = (*acts_of(moves, chance.known.ways or (0, 0)), *_taps(moves))
         return next_of(
-            state, chance, judged, acts, left=bool(moves), straight=True,
+            state, chance, judged, acts, left=bool(moves),
             stop=out_of_round(leads, judged, twice * abs(leads.center or 0j), "moving it"),
             small="Stop here. Neither jaws nor a tap can make it better than this indicator can tell.",
             held=held_before(state, lambda one: self.judge(state, *self.rings(state, one))),

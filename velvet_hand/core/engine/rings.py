@@ -28,43 +28,6 @@ def judge_ring(state: State, look: RingLook, **more: Any) -> Verdict | None:
     return look.ring.judge(look, state.plan.limit.kind, state.plan.limit.mm, **more)
 
 
-def ready(
-    state: State,
-    look: RingLook,
-    judged: Verdict | None,
-    forecast: Verdict | None,
-    shift: complex,
-    mend: str,
-) -> tuple[bool, Text]:
-    """Is nothing better to be had by correcting? And why, when it is not because the limit is met.
-
-    Parameters
-    ----------
-    forecast
-        The judgment to expect after tightening.
-    shift
-        The kick to expect, less the wanted offset.
-    mend
-        What does not mend a surface out of round: "moving jaws".
-    """
-    fit = look.fit
-    if fit is None or judged is None:
-        return False, ()
-    if judged.outcome == "holds" and forecast is not None and forecast.outcome == "holds":
-        return True, ()
-    left_mm = abs(complex(fit.x_mm, fit.y_mm) + shift)
-    left = (2.0 if judged.kind == "tir" else 1.0) * left_mm
-    if stop := out_of_round(look, judged, left, mend):
-        return True, stop
-    if left <= judged.band_mm or left_mm <= state.plan.gauge.graduation_mm / 4:
-        return True, text(
-            "Stop here. What is left, ",
-            length(left_mm),
-            " off, is no more than indicator and machine can tell.",
-        )
-    return False, ()
-
-
 def out_of_round(look: RingLook, judged: Verdict, left_mm: float, mend: str) -> Text:
     """The surface itself leaves no room within the limit, and no more than half of the limit, ``left_mm``, is the offset's: nothing
     mends that.

@@ -31,12 +31,6 @@ def on_axes(state: State[JawPlan], center: complex) -> Array:
     return np.array([(center * way.conjugate()).real for way in axes(state)])
 
 
-def off_axes(state: State[JawPlan], place: Array) -> complex:
-    """A place of the chuck's own axes, in its angles."""
-    one, two = axes(state)
-    return complex(place[0] * one + place[1] * two)
-
-
 def answers(state: State[JawPlan]) -> Answers[Screwed]:
     """The four-jaw's model on this set-up's passes."""
 

@@ -25,7 +25,12 @@ class ColumnPlan(BasePlan):
     bolt_radius_mm: Annotated[float, LengthOf("Shims lie at a radius of", least=5, most=1000)] = 45.0
     flange_limit_mm: Annotated[
         float,
-        LengthOf("Flange near enough within, TIR", "Only roughly: the far end is what counts.", least=0.005, most=5),
+        LengthOf(
+            "Flange near enough within, TIR",
+            "Only roughly: the far end is what counts. A lean that leaves the flange farther out is shimmed.",
+            least=0.005,
+            most=5,
+        ),
     ] = 0.05
     face_radius_mm: Annotated[
         float, LengthOf("Flange face read at radius", "0: not read. It tells a bad seat from a bent column.", most=1500)

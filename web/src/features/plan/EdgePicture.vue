@@ -26,37 +26,25 @@
         />
       </g>
       <g
-        v-for="spot in stands"
-        :key="spot.value"
-        class="pick gauge"
+        v-for="one in picks"
+        :key="one.label"
+        class="pick"
+        :class="one.tip ? 'gauge' : 'bolt'"
         role="button"
         tabindex="0"
-        :aria-pressed="spot.value === side"
-        :aria-label="`The indicator stands ${spot.words}`"
-        @click="emit('choose', 'gauge_side', spot.value)"
-        @keydown.enter.prevent="emit('choose', 'gauge_side', spot.value)"
-        @keydown.space.prevent="emit('choose', 'gauge_side', spot.value)"
+        :aria-pressed="one.on"
+        :aria-label="one.label"
+        @click="emit('choose', one.field, one.gives)"
+        @keydown.enter.prevent="emit('choose', one.field, one.gives)"
+        @keydown.space.prevent="emit('choose', one.field, one.gives)"
       >
-        <rect :x="spot.x - 24" :y="spot.y - 24" width="48" height="48" class="touch" />
-        <line :x1="spot.x" :y1="spot.y" :x2="spot.tip.x" :y2="spot.tip.y" />
-        <circle :cx="spot.x" :cy="spot.y" r="15" />
-        <circle :cx="spot.tip.x" :cy="spot.tip.y" r="4" class="tip" />
-      </g>
-      <g
-        v-for="bolt in bolts"
-        :key="bolt.value"
-        class="pick bolt"
-        role="button"
-        tabindex="0"
-        :aria-pressed="bolt.value === hinge"
-        :aria-label="`Snug bolt: ${bolt.words}`"
-        @click="snug(bolt.value)"
-        @keydown.enter.prevent="snug(bolt.value)"
-        @keydown.space.prevent="snug(bolt.value)"
-      >
-        <rect :x="bolt.x - 24" :y="bolt.y - 24" width="48" height="48" class="touch" />
-        <circle :cx="bolt.x" :cy="bolt.y" r="12" />
-        <path v-if="bolt.value === hinge" :d="`M${bolt.x - 6} ${bolt.y}h12M${bolt.x} ${bolt.y - 6}v12`" />
+        <rect :x="one.x - 24" :y="one.y - 24" width="48" height="48" class="touch" />
+        <template v-if="one.tip">
+          <line :x1="one.x" :y1="one.y" :x2="one.tip.x" :y2="one.tip.y" />
+          <circle :cx="one.tip.x" :cy="one.tip.y" r="4" class="tip" />
+        </template>
+        <circle :cx="one.x" :cy="one.y" :r="one.tip ? 15 : 12" />
+        <path v-if="one.on && !one.tip" :d="`M${one.x - 6} ${one.y}h12M${one.x} ${one.y - 6}v12`" />
       </g>
       <text x="165" y="226" class="you">you stand here</text>
     </svg>
@@ -100,6 +88,16 @@ interface Props {
   /** What is wrong at a field, or nothing. */
   fault: (field: string) => string
 }
+/** A place of the picture that is touched; an indicator has a tip. */
+interface Pick {
+  x: number
+  y: number
+  tip?: { x: number; y: number }
+  field: string
+  gives: string
+  on: boolean
+  label: string
+}
 const props = defineProps<Props>()
 const emit = defineEmits<{ choose: [field: string, value: string] }>()
 
@@ -137,9 +135,23 @@ const bolts = computed(() => {
     return { value, words, ...turned(low ? out : 330 - out, 101) }
   })
 })
-/** The snug one, touched again, is snug no more. */
-const snug = (value: string): void =>
-  emit('choose', 'hinge', value === props.hinge && props.free ? 'none' : value)
+/** All that can be touched, and what it gives; the snug bolt, touched again, is snug no more. */
+const picks = computed<Pick[]>(() => [
+  ...stands.value.map((spot) => ({
+    ...spot,
+    field: 'gauge_side',
+    gives: spot.value,
+    on: spot.value === props.side,
+    label: `The indicator stands ${spot.words}`,
+  })),
+  ...bolts.value.map((bolt) => ({
+    ...bolt,
+    field: 'hinge',
+    gives: bolt.value === props.hinge && props.free ? 'none' : bolt.value,
+    on: bolt.value === props.hinge,
+    label: `Snug bolt: ${bolt.words}`,
+  })),
+])
 const words = computed(() => {
   const stand = stands.value.find((s) => s.value === props.side)?.words ?? ''
   const bolt = bolts.value.find((b) => b.value === props.hinge)?.words

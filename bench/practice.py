@@ -12,7 +12,18 @@ import numpy as np
 
 from .server import running
 
-DRILLS = ("half", "pivot", "bed", "packing", "chip", "shaft", "four_jaw.hard", "tram.usual")
+DRILLS = (
+    "half",
+    "pivot",
+    "bed",
+    "packing",
+    "chip",
+    "shaft",
+    "four_jaw.hard",
+    "tram.usual",
+    "two_planes.usual",
+    "column.usual",
+)
 LOOKS, STROKES = 200, 20
 
 
@@ -72,7 +83,7 @@ def table() -> list[list[str]]:
                 for hand in practice["hands"][:1]:
                     kind = hand["control"]["kind"]
                     amount = {"key": 0.02, "tap": 1, "pick": n % 2}[kind]
-                    stroke = {"type": "hand", "control": hand["control"]["id"], "amount": amount}
+                    stroke = {"type": "hand", "control": hand["control"]["id"], "amount": amount, "at": spot["at"]}
                     practice = _act(connection, practice, strokes, stroke)
             _act(connection, practice, ends, {"type": "good", "fault": None})
             rows.append(

@@ -44,8 +44,8 @@ def judge_look(state: State[JawPlan], look: Look) -> Verdict | None:
     return judge_ring(state, look)
 
 
-def solve(state: State[JawPlan]) -> Solution:
-    """Everything that the open pass says, and the moves that follow from it."""
+def solve(state: State[JawPlan], *, decides: bool = True) -> Solution:
+    """Everything that the open pass says, and the moves that follow from it; ``decides``: what comes after it as well."""
     current = state.open_pass
     if current is None:
         return Solution(
@@ -63,9 +63,9 @@ def solve(state: State[JawPlan]) -> Solution:
         )
     look, known = look_at(state, current), answered(state)
     full = look_at(state, full_before(state, current))  # what a full pass can prove, it says by itself
-    judged = judge_look(state, full)
+    judged = judge_look(state, full) if decides else None
     to_make = moves(state, look, known)
-    then = _next(state, look, full, known, judged, to_make) if look.complete else Next()
+    then = _next(state, look, full, known, judged, to_make) if decides and look.complete else Next()
     return Solution(
         pass_no=current.number,
         figures=_figures(state, look),

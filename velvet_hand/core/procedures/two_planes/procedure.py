@@ -18,6 +18,7 @@ from ...engine.jaws.look import Look, look_at
 from ...engine.jaws.moves import moves as jaw_moves
 from ...engine.jaws.path import path as jaw_path
 from ...engine.jaws.plan import tell_holder
+from ...engine.jaws.solve import solve as jaws_alone
 from ...engine.jaws.solve import toward_words
 from ...engine.learning import GAIN, SHIFT_MM, STOPS_TO, Learned, learned
 from ...engine.policy import Next, held_before, next_of
@@ -135,7 +136,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
 
     def solve(self, state: State[TwoPlanesPlan]) -> Solution:
         """Jaws near and a tap far, both from one pass; then tighten as soon as that is worth it."""
-        base = super().solve(state)
+        base = jaws_alone(state, decides=False)
         current = state.open_pass
         if current is None:
             return base

@@ -7,9 +7,7 @@ from dataclasses import replace
 from functools import partial
 from typing import Any, Generic
 
-from ..angles import rect
 from ..estimate.kalman import Belief
-from ..estimate.one_gain import Moved
 from ..measure.base import full_before
 from ..memo import once
 from ..memory import Lesson
@@ -97,8 +95,7 @@ class Corrected(Procedure[P], Generic[P, L]):
 
     def acts_of(self, state: State[P], moves: tuple[Move, ...]) -> tuple[Any, ...]:
         """Moves as what the estimate knows of them."""
-        ways = (rect(m.asked.mm, m.asked.deg) for m in moves if m.asked is not None)
-        return tuple(Moved((way.real, way.imag)[: self.dim]) for way in ways)
+        return learning.as_moved(moves, self.dim)
 
     def stop_for(self, state: State[P], look: L, judged: Verdict) -> Text:
         """Why nothing that is moved could mend it."""

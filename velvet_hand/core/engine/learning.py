@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from functools import partial
 from typing import Any
@@ -13,6 +13,7 @@ from ..angles import rect
 from ..estimate.kalman import Array, Prior
 from ..estimate.one_gain import Moved, OneGain
 from ..memo import once
+from ..move import Move
 from ..readings import Pass
 from ..setup.state import State
 from ..told import Caveat
@@ -77,6 +78,12 @@ def got_mm(state: State, number: int, looks: Mapping[int, L], along: Along[L]) -
     return found
 
 
+def as_moved(moves: Iterable[Move], dim: int = 2) -> tuple[Moved, ...]:
+    """Moves as acts of one gain, on the first ``dim`` axes; those that nobody can say the effect of are left out."""
+    ways = (rect(m.asked.mm, m.asked.deg) for m in moves if m.asked is not None)
+    return tuple(Moved((way.real, way.imag)[:dim]) for way in ways)
+
+
 def one_gain(state: State, looks: Mapping[int, L], dim: int, shifts: bool) -> Answers[Moved]:
     """One gain for every direction; ``shifts``: tightening shifts it by the holder's own angles."""
     model = OneGain(dim, STOPS_TO * state.plan.gauge.graduation_mm, GAIN, SHIFT_MM if shifts else SHIFT_MM / 4)
@@ -88,11 +95,8 @@ def one_gain(state: State, looks: Mapping[int, L], dim: int, shifts: bool) -> An
         return np.array([look.center.real, look.center.imag][:dim]), np.eye(dim) * look.fit.u_mm**2
 
     def done(number: int, ways: tuple[int, ...]) -> Done[Moved]:
-        moves, acts = state.moved_in(number), []
-        for move in moves:
-            if move.asked is not None and move.teaches:
-                way = rect(move.asked.mm, move.asked.deg)
-                acts.append(Moved((way.real, way.imag)[:dim]))
+        moves = state.moved_in(number)
+        acts = [*as_moved((m for m in moves if m.teaches), dim)]
         whole = len(acts) == len(moves) and not state.passes[number - 1].back
         if times := state.tightenings.count(number):
             acts.append(Moved((0.0,) * dim, times))

@@ -6,14 +6,13 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from ...angles import rect
 from ...engine.answers import Answers, Done
-from ...engine.learning import GAIN, SHIFT_MM, STOPS_TO
+from ...engine.learning import GAIN, SHIFT_MM, STOPS_TO, as_moved
 from ...engine.rings import look_ring
 from ...estimate.kalman import Array
 from ...estimate.odds import inside
 from ...estimate.one_gain import Moved, OneGain
-from ...move import Asked, Move, Shim, Swing, TapRound
+from ...move import Move, Shim, Swing, TapRound
 from ...setup.state import State
 from .plan import ColumnPlan
 from .reading import COLUMN, FAR, bar_slopes
@@ -35,8 +34,7 @@ def swing_answers(state: State[ColumnPlan]) -> Answers[Moved]:
         return None if slopes is None else (np.array([slopes[1] * span]), np.eye(1) * plan.gauge.read_variance)
 
     def done(number: int, ways: tuple[int, ...]) -> Done[Moved]:
-        swings = [m for m in state.moved_in(number) if isinstance(m, Swing)]
-        return Done(tuple(Moved((m.mm if m.near else -m.mm,)) for m in swings))
+        return Done(_swung(state.moved_in(number)))
 
     return Answers(model, seen, done, lambda number: False, name="swing")
 
@@ -56,7 +54,7 @@ def slide_answers(state: State[ColumnPlan]) -> Answers[Moved]:
         moves = state.moved_in(number)
         if any(isinstance(m, Shim) for m in moves) and state.stage(number - 1) >= COLUMN:
             return Done(None)
-        acts = [_bumped(m) for m in moves if isinstance(m, TapRound)]
+        acts = [*_bumped(moves)]
         if times := state.tightenings.count(number):
             acts.append(Moved((0.0, 0.0), times))
         return Done(tuple(acts))
@@ -66,20 +64,25 @@ def slide_answers(state: State[ColumnPlan]) -> Answers[Moved]:
 
 def swing_odds(state: State[ColumnPlan], to_make: Iterable[Move], least_mm: float) -> float:
     """How likely the axis is true after what was swung and what is still to be."""
-    swings = tuple(Moved((m.mm if m.near else -m.mm,)) for m in to_make if isinstance(m, Swing))
-    return _odds(state, swing_answers(state), swings, least_mm)
+    return _odds(state, swing_answers(state), _swung(to_make), least_mm)
 
 
 def slide_odds(state: State[ColumnPlan], to_make: Iterable[Move]) -> float:
     """How likely the far end is true enough, within half of the limit, after what was bumped and what is still to be."""
-    bumps = tuple(_bumped(m) for m in to_make if isinstance(m, TapRound))
-    return _odds(state, slide_answers(state), bumps, state.plan.limit.mm / (4 if state.plan.limit.kind == "tir" else 2))
+    return _odds(
+        state,
+        slide_answers(state),
+        _bumped(to_make),
+        state.plan.limit.mm / (4 if state.plan.limit.kind == "tir" else 2),
+    )
 
 
-def _bumped(move: TapRound) -> Moved:
-    asked = move.asked or Asked(mm=0.0)
-    way = rect(asked.mm, asked.deg)
-    return Moved((way.real, way.imag))
+def _swung(moves: Iterable[Move]) -> tuple[Moved, ...]:
+    return tuple(Moved((m.mm if m.near else -m.mm,)) for m in moves if isinstance(m, Swing))
+
+
+def _bumped(moves: Iterable[Move]) -> tuple[Moved, ...]:
+    return as_moved(m for m in moves if isinstance(m, TapRound))
 
 
 def _odds(state: State[ColumnPlan], answers: Answers[Moved], to_make: tuple[Moved, ...], radius_mm: float) -> float:

@@ -20,7 +20,7 @@ from ...engine.jaws.path import path as jaw_path
 from ...engine.jaws.plan import tell_holder
 from ...engine.jaws.solve import solve as jaws_alone
 from ...engine.jaws.solve import toward_words
-from ...engine.learning import GAIN, SHIFT_MM, STOPS_TO, Learned, learned
+from ...engine.learning import GAIN, SHIFT_MM, STOPS_TO, Learned, as_moved, learned
 from ...engine.policy import Next, held_before, next_of
 from ...engine.rings import judge_ring, look_ring, out_of_round
 from ...engine.telling import drift_caveat, pass_line, ring_figures, wild_caveats, worst_drift
@@ -326,8 +326,7 @@ def _lean_model(state: State[TwoPlanesPlan]) -> OneGain:
 
 def _taps(moves: Iterable[Move]) -> tuple[Moved, ...]:
     """Taps at the far end, as acts on the lean."""
-    ways = (rect(m.asked.mm, m.asked.deg) for m in moves if isinstance(m, TapRound) and m.asked is not None)
-    return tuple(Moved((way.real, way.imag)) for way in ways)
+    return as_moved(m for m in moves if isinstance(m, TapRound))
 
 
 def _lean_answers(state: State[TwoPlanesPlan]) -> Answers[Moved]:

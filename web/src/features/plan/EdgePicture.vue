@@ -187,9 +187,6 @@ svg {
 .touch {
   fill: transparent;
 }
-.pick:focus-visible {
-  outline: 3px solid var(--focus);
-}
 .gauge circle,
 .bolt circle {
   fill: var(--sheet);

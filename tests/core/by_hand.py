@@ -77,9 +77,10 @@ class Trainee:
         self.do(acts.Good())
 
     def _moves(self, panel: Panel) -> bool:
-        return panel.primary is not None and any(
-            isinstance(e, ev.MoveDone | ev.Tightened) for e in panel.primary.events
-        )
+        """Is something done now, before anything is read?"""
+        current = self.session.person.state.open_pass
+        kinds = (ev.MoveDone, ev.Tightened, *((ev.StepPassed,) if current and current.moved else ()))
+        return panel.primary is not None and any(isinstance(e, kinds) for e in panel.primary.events)
 
     def _act(self, event: ev.ClientBody) -> None:
         if isinstance(event, ev.MoveDone):

@@ -10,6 +10,7 @@ import pytest
 
 from tests.support import make_plan, there
 from velvet_hand.core.gauge import Gauge, Sense
+from velvet_hand.core.measure.ahead import narrowed
 from velvet_hand.core.measure.base import Measure
 from velvet_hand.core.measure.edge import Edge
 from velvet_hand.core.memo import Memo
@@ -128,6 +129,23 @@ def test_passes_that_see_the_same_are_judged_together_not_until_one_is_lucky() -
     together, apart = ([_read_again(rng, still) for _ in range(TIMES)] for still in (True, False))
     assert sum(inside for inside, _ in together) >= LEAST * TIMES
     assert np.median([band for _, band in together]) < 0.8 * np.median([band for _, band in apart])
+
+
+@pytest.mark.parametrize("still", [True, False], ids=["nothing moved", "moved"])
+def test_what_another_pass_will_say_of_its_band_is_what_it_says(still: bool) -> None:
+    """Readings of the same surface again, no two alike: the band is as narrow as was foretold, and no narrower."""
+    rng, plan = np.random.default_rng(5), make_plan(stations_deg=tuple(45.0 * i for i in range(8)), floor_mm=0.0)
+    measure = ring(plan.model_copy(update={"gauge": LEVER}), flat=True)
+    now, told, came = [], [], []
+    for _ in range(60):
+        record = Read(measure, [list(rng.normal(0, LEVER.u_read_mm, 8)) for _ in range(2)])
+        first = measure.look(record, record.passes[0])
+        record.still = still
+        now.append(first.band_mm("tir"))
+        told.append(narrowed(first, 1, same=still).band_mm("tir"))
+        came.append(measure.look(record, record.passes[1]).band_mm("tir"))
+    assert np.median(told) == pytest.approx(np.median(came), rel=0.15)
+    assert np.median(told) < 0.85 * np.median(now)
 
 
 @pytest.mark.parametrize("first", [0.0, 0.05])

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -52,6 +53,22 @@ def test_something_slipped_and_the_holder_is_not_spoiled() -> None:
     assert found.x[2:4] == pytest.approx((0.757307, 0.785700), abs=6e-7)
     assert found.sd(2) == pytest.approx(0.064115, abs=6e-7)
     assert found.x[8:10] == pytest.approx((0.000265, -0.000093), abs=6e-7)
+
+
+@pytest.mark.parametrize(("times", "at_least", "at_most"), [(0.3, 1.0, 1.0), (1.0, 1.0, 1.8), (5.0, 6.0, 30.0)])
+def test_a_hand_that_misses_its_aims_by_more_than_its_kind_is_known_for_it(
+    times: float, at_least: float, at_most: float
+) -> None:
+    """What is expected after another move is as wide as what came; nobody is taken for better than their kind."""
+    model, rng = OneGain(2, 0.002, Prior(1.0, 0.02, 0.0), 0.0001), np.random.default_rng(11)
+    belief = model.update(model.start(), (), np.array([0.05, 0.0]), R)
+    for _ in range(12):
+        acts = (Moved((-float(belief.x[0]), -float(belief.x[1]))),)
+        seen = belief.x[:2] + acts[0].asked_mm + rng.normal(0, 0.002 * times, 2)
+        belief = model.update(model.aged(belief), acts, seen, R)
+    assert at_least <= belief.rough <= at_most
+    before, after = (model.predict(b, (Moved((0.002, 0.0)),))[1] for b in (replace(belief, rough=1.0), belief))
+    assert bool(after[0, 0] > 2 * before[0, 0]) is (times == 5.0)
 
 
 def test_a_vise_whose_pivot_nobody_knows() -> None:

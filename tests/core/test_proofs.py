@@ -247,6 +247,28 @@ def test_spots_between_are_asked_for_when_eight_leave_it_open_and_stay_asked_for
     assert more.band_mm < less.band_mm
 
 
+def open_proof() -> Person:
+    """A proof of sixteen that is not proven, a little more than a pass away from it."""
+    person = undecided(*(0.0060 * math.cos(math.radians(deg)) for deg in EIGHT))
+    for n, deg in enumerate(EIGHT, start=1):
+        person.read(f"s{n}c", f"{0.0060 * math.cos(math.radians(deg + 22.5)):.6f}")
+    person.read("s1", "0.0060", closing=True)
+    return person
+
+
+def test_a_proof_that_is_not_proven_asks_for_its_readings_again_and_for_all_of_them() -> None:
+    person = open_proof()
+    person.send(ev.Proved(pass_no=1))
+    assert there(desk.load(person.events).verdict).outcome == "cannot_tell"
+    person.send(ev.PassClosed(pass_no=1))
+    state = desk.load(person.events)
+    assert state.verdict is None
+    assert plain_words(person) == "Everything is tight. Read jaw 1."
+    person.read("s1", "0.0060")
+    state = desk.load(person.events)
+    assert len(state.asked(state.open_pass)) == 16
+
+
 def plain_words(person: Person) -> str:
     return plain(person.panel().headline, "mm", 0.001)
 

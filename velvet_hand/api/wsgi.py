@@ -11,5 +11,4 @@ settings = from_environment()
 logs.write_to(settings.log)
 app = create_app(settings)
 # What the first fit would wait for comes in while the first page goes out.
-LATER = ("scipy.optimize", "scipy.stats")
-threading.Thread(target=lambda: [import_module(name) for name in LATER], name="warm", daemon=True).start()
+threading.Thread(target=import_module, args=("scipy.optimize",), name="warm", daemon=True).start()

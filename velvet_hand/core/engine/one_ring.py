@@ -23,7 +23,7 @@ from .face import Face, centers_of, face
 from .frame import Corrected
 from .policy import Odds
 from .procedure import P
-from .rings import judge_ring, look_ring, out_of_round
+from .rings import Room, judge_ring, kind_of, look_ring, out_of_round
 from .telling import clipped_caveat, pass_line, ring_figures
 
 
@@ -83,10 +83,12 @@ class OneRing(Corrected[P, RingLook], ABC):
         target, twice = self.target(state), 2.0 if judged.kind == "tir" else 1.0
         form = max(judged.value_mm - twice * abs(look.center - target), 0.0) if look.center is not None else 0.0
         noise = look.alone.cov if look.alone else np.eye(2) * state.plan.gauge.read_variance
-        radius = (judged.limit_mm - judged.band_mm - form) / twice
+        room = Room(look, kind_of(judged), judged.limit_mm, form)
         aim = np.array([target.real, target.imag])
         known = self.answers(state)
-        return Odds(known.model, known.after(state), noise, radius, aim, Moved((0.0, 0.0), 1), slice(3, 5))
+        return Odds(
+            known.model, known.after(state), noise, room.next_mm(), aim, Moved((0.0, 0.0), 1), slice(3, 5), again=room.again
+        )  # fmt: skip
 
     def bring(
         self, state: State[P], belief: Belief, ways: tuple[int, ...]

@@ -29,12 +29,16 @@ AS_GOOD = 0.9
 LOOK_WORTH = 0.1
 #: After a quick look with odds below this it is corrected at once; above, the full pass is read.
 PROOF_WORTH = 0.35
+#: So many passes more at one place are thought of, when one alone would not settle it.
+AGAIN = 3
 #: So many quick looks follow a full pass; then one is read, for what no look can tell.
 LOOKS = 5
 #: What is said when what is left is too small to move.
 SMALL = "Stop here. What is left is too small for this indicator to show."
 #: What is said before it is tightened once more with nothing moved.
 TIGHTEN_AGAIN = "Nothing is left to move. Slack off, then tighten once more in the same way: that should bring it in."
+#: The same, when something could still be moved, but is less likely to help.
+STILL = "Leave it as it is. It is too near the limit to tell; another pass narrows it."
 #: What is said before another pass at the same place.
 LOOK_AGAIN = "Nothing is left to move. It is too near the limit to tell; another pass narrows it."
 
@@ -73,6 +77,7 @@ class Odds(Generic[A]):
 
     ``noise`` is the covariance of what a pass measures, ``radius_mm`` how far off ``aim`` it may be to hold, ``tighten`` the act of
     tightening once, ``shift`` where its shift stands in the state, ``worth`` from which part of the best odds on it is tightened.
+    ``again`` says the radius after so many passes more at the same place, and the covariance of how far the center still goes by them.
     """
 
     model: Model[A]
@@ -83,10 +88,15 @@ class Odds(Generic[A]):
     tighten: A
     shift: slice
     part: float = WORTH
+    again: Callable[[int], tuple[float, Array]] | None = None
 
     def inside(self, mean: Array, cov: Array) -> float:
         """Chance that an error (d,) of this mean, taken from the aim, and covariance is within what holds."""
         return inside(mean, cov, self.radius_mm)
+
+    def looks_on(self) -> tuple[tuple[float, Array], ...]:
+        """``again`` for each number of passes that somebody would still read at one place."""
+        return ((self.radius_mm, self.noise),) if self.again is None else tuple(map(self.again, range(1, AGAIN + 1)))
 
     def after(self, acts: tuple[A, ...]) -> float:
         """After these acts and a tightening."""
@@ -105,9 +115,13 @@ class Odds(Generic[A]):
         return self.inside(np.zeros(len(self.aim)), self.known.belief.cov[self.shift, self.shift] + rest + self.noise)
 
     def another_look(self) -> float:
-        """That another pass at the same place settles what this one left open."""
-        d = len(self.aim)
-        return self.inside(self.known.belief.x[:d] - self.aim, self.noise)
+        """That reading on at the same place settles what this pass left open."""
+        off = self.known.belief.x[: len(self.aim)] - self.aim
+        return max(inside(off, cov, radius_mm) for radius_mm, cov in self.looks_on())
+
+    def hopeless(self) -> bool:
+        """Does what nothing moves take all of the limit, however often it is read?"""
+        return self.radius_mm <= 0 and all(radius_mm <= 0 for radius_mm, _ in self.looks_on())
 
     def worth(self) -> bool:
         """Is it worth tightening straight after what was done, without a reading between?"""
@@ -198,13 +212,15 @@ def _next(
         return Next(go, chance.straight_on() if go else ())
     if stop:
         return Next(True, stop)
-    if chance.radius_mm <= 0 and judged.value_mm <= judged.band_mm:
+    if judged.value_mm <= judged.band_mm and (chance.hopeless() or chance.best() < LOOK_WORTH):
         return Next(True, text(small))
+    again = chance.another_look() if tight and judged.outcome == "cannot_tell" else 0.0
+    if left and again >= LOOK_WORTH and again > chance.after(acts):
+        return Next(again=text(STILL))
     if left:
         return Next(judged.outcome == "holds" and not tight and chance.better_as_it_is(acts))
     if judged.outcome == "holds":
         return Next(True)
-    again = chance.another_look() if judged.outcome == "cannot_tell" else 0.0
     once_more = chance.after(())
     if tight and max(again, once_more) >= LOOK_WORTH:
         return Next(again=text(LOOK_AGAIN)) if again >= once_more else Next(again=text(TIGHTEN_AGAIN), retighten=True)

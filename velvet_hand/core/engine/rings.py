@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
+import numpy as np
+
+from ..estimate.kalman import Array
+from ..measure.ahead import narrowed
 from ..measure.ring import Ring, RingLook
+from ..quantity import LimitKind
 from ..readings import Pass
 from ..setup.state import State
 from ..verdict import Verdict
 from ..wording import Text, length, text
+from .policy import AGAIN
 
 
 def ring_of(state: State, key: str = "") -> Ring:
@@ -28,14 +35,50 @@ def judge_ring(state: State, look: RingLook, **more: Any) -> Verdict | None:
     return look.ring.judge(look, state.plan.limit.kind, state.plan.limit.mm, **more)
 
 
+#: A surface is called out of round when that is likelier than ten to one (standard deviations, one side).
+SURE = 1.3
+
+
+def kind_of(judged: Verdict) -> LimitKind:
+    """What a ring is judged by."""
+    return "tir" if judged.kind == "tir" else "off_centre"
+
+
+@dataclass(frozen=True, slots=True)
+class Room:
+    """What a ring leaves of a limit for its offset: of ``limit_mm`` for ``kind``, with ``form_mm`` in it that nothing moves."""
+
+    look: RingLook
+    kind: LimitKind
+    limit_mm: float
+    form_mm: float
+
+    def radius_mm(self, band_mm: float) -> float:
+        """How far off it may be, with that band."""
+        return (self.limit_mm - band_mm - self.form_mm) / (2.0 if self.kind == "tir" else 1.0)
+
+    def next_mm(self) -> float:
+        """How far off the next full pass may find it after a move."""
+        return self.radius_mm(narrowed(self.look, 1, same=False).band_mm(self.kind))
+
+    def again(self, passes: int) -> tuple[float, Array]:
+        """See ``Odds.again``."""
+        one, mean = self.look.alone, self.look.mean
+        if one is None or mean is None:
+            return self.radius_mm(self.look.band_mm(self.kind)), np.zeros((2, 2))
+        found = narrowed(self.look, passes, same=True)
+        return self.radius_mm(found.band_mm(self.kind)), one.cov * passes / (mean.times * (mean.times + passes))
+
+
 def out_of_round(look: RingLook, judged: Verdict, left_mm: float, mend: str) -> Text:
     """The surface itself leaves no room within the limit, and no more than half of the limit, ``left_mm``, is the offset's: nothing
     mends that.
     """
     if judged.outcome == "holds" or left_mm > judged.limit_mm / 2 or look.round is None:
         return ()
-    form, band = look.round.form_mm, judged.band_mm
-    if form + band <= judged.limit_mm:
+    form, band = look.round.form_mm, min(judged.band_mm, narrowed(look, AGAIN, same=True).band_mm(kind_of(judged)))
+    unsure = sum(t.mm for t in judged.terms if t.name == "form") / 2
+    if form + band - judged.limit_mm <= SURE * unsure:
         return ()
     more = (
         text("more than the limit")

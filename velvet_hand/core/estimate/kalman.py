@@ -11,7 +11,7 @@ from __future__ import annotations
 
 from abc import ABC, abstractmethod
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Generic, TypeVar
 
 import numpy as np
@@ -23,6 +23,8 @@ Act = TypeVar("Act")
 SURPRISE = 9.0
 #: After a surprise the variance of the gains grows by this.
 WIDEN = 1.5
+#: By how much a move is missed, as its kind says, counts like so many components of moves that were seen.
+MOVES_KNOWN = 8.0
 #: Variance of a place that nothing is known of (mm^2).
 UNKNOWN = 100.0
 
@@ -39,7 +41,8 @@ class Prior:
 @dataclass(frozen=True, slots=True, eq=False)
 class Belief:
     """Mean (n,) and covariance (n, n) of the state; ``surprise`` is the squared innovation of the last update, in sigmas, ``odd`` whether
-    the last move was not believed for it.
+    the last move was not believed for it. This hand misses its aims by ``rough`` times the variance that its kind says (at least that
+    much), as ``told`` components of moves say.
     """
 
     x: Array
@@ -47,6 +50,8 @@ class Belief:
     surprise: float = 0.0
     updates: int = 0
     odd: bool = False
+    rough: float = 1.0
+    told: float = MOVES_KNOWN
 
     def sd(self, index: int) -> float:
         """Standard uncertainty of one of its components."""
@@ -102,14 +107,14 @@ class Model(ABC, Generic[Act]):
     def aged(self, belief: Belief) -> Belief:
         """Before one more act is learned from: what wanders is known a little less."""
         wander = np.diag([0.0] * self.dim + [p.wanders**2 for p in self.priors.values()])
-        return Belief(belief.x, belief.cov + wander, 0.0, belief.updates)
+        return replace(belief, cov=belief.cov + wander, surprise=0.0, odd=False)
 
     def lost(self, belief: Belief) -> Belief:
         """Something unknown was done: where the work is, nobody knows; how the holder answers stays."""
         d, cov = self.dim, belief.cov.copy()
         cov[:d, :], cov[:, :d] = 0.0, 0.0
         cov[:d, :d] = np.eye(d) * UNKNOWN
-        return Belief(belief.x, cov, 0.0, belief.updates)
+        return replace(belief, cov=cov, surprise=0.0, odd=False)
 
     def predict(self, belief: Belief, acts: Sequence[Act]) -> tuple[Array, Array]:
         """Error and its covariance to expect after these acts."""
@@ -117,7 +122,7 @@ class Model(ABC, Generic[Act]):
         step = _step(effect, self.dim)
         cov = step @ belief.cov @ step.T
         d = self.dim
-        return belief.x[:d] + effect.moved, cov[:d, :d] + effect.missed + effect.rest
+        return belief.x[:d] + effect.moved, cov[:d, :d] + effect.missed * belief.rough + effect.rest
 
     def update(self, belief: Belief, acts: Sequence[Act], seen: Array, noise: Array) -> Belief:
         """After these acts a pass saw the error ``seen`` (d,) with covariance ``noise`` (d, d)."""
@@ -125,15 +130,14 @@ class Model(ABC, Generic[Act]):
         if belief.updates == 0 or not acts:
             return self._measured(belief, seen, noise)
         start, theta, widen = belief.cov, belief.x, 1.0
-        found = Belief(theta, start)
-        rounds = self.rounds
+        found, rounds, rough, told = belief, self.rounds, belief.rough, belief.told
         while rounds:
             rounds -= 1
             here = self.clip(theta)
             effect = self.effect(here, acts)
             step = _step(effect, d)
             cov = step @ start @ step.T
-            cov[:d, :d] += effect.missed * widen + effect.rest
+            cov[:d, :d] += effect.missed * belief.rough * widen + effect.rest
             expected = belief.x[:d] + effect.moved + effect.slopes[:, d:] @ (belief.x - here)[d:]
             spread = cov[:d, :d] + noise
             miss = seen - expected
@@ -142,16 +146,17 @@ class Model(ABC, Generic[Act]):
             before[:d] = expected
             theta = before + pull @ miss
             after = cov - pull @ cov[:d, :]
-            found = Belief(
-                theta, (after + after.T) / 2, float(miss @ np.linalg.solve(spread, miss)), belief.updates + 1
-            )
+            surprise = float(miss @ np.linalg.solve(spread, miss))
+            if widen == 1.0:
+                rough, told = _missed_by(belief, effect, spread, surprise)
+            found = Belief(theta, (after + after.T) / 2, surprise, belief.updates + 1, False, rough, told)
             if rounds == 0 and widen == 1.0 and found.surprise > SURPRISE and effect.missed.any():
                 widen, rounds = found.surprise, 1
         if widen > 1.0:
             cov = found.cov.copy()
             for name in self.gains:
                 cov[self.at(name), self.at(name)] *= WIDEN
-            return Belief(found.x, cov, widen, found.updates, odd=True)
+            return replace(found, cov=cov, surprise=widen, odd=True)
         return found
 
     def _measured(self, belief: Belief, seen: Array, noise: Array) -> Belief:
@@ -159,7 +164,8 @@ class Model(ABC, Generic[Act]):
         d = self.dim
         pull = np.linalg.solve(belief.cov[:d, :d] + noise, belief.cov[:d, :]).T
         cov = belief.cov - pull @ belief.cov[:d, :]
-        return Belief(belief.x + pull @ (seen - belief.x[:d]), (cov + cov.T) / 2, 0.0, belief.updates + 1)
+        x = belief.x + pull @ (seen - belief.x[:d])
+        return replace(belief, x=x, cov=(cov + cov.T) / 2, surprise=0.0, odd=False, updates=belief.updates + 1)
 
     def scalar(self, belief: Belief, row: Array, seen: float, variance: float) -> Belief:
         """One number measured: ``row`` (n,) of the state; beyond three sigma it pulls only as far as three would."""
@@ -168,7 +174,15 @@ class Model(ABC, Generic[Act]):
         pull = belief.cov @ row / spread
         pull *= min(1.0, 9.0 * spread / miss**2) if miss else 1.0
         cov = belief.cov - np.outer(pull, row @ belief.cov)
-        return Belief(belief.x + pull * miss, (cov + cov.T) / 2, belief.surprise, belief.updates)
+        return replace(belief, x=belief.x + pull * miss, cov=(cov + cov.T) / 2, odd=False)
+
+
+def _missed_by(belief: Belief, effect: Effect, spread: Array, surprise: float) -> tuple[float, float]:
+    """By how much this hand misses its aims, one update later: ``surprise`` against what was expected, as far as the moves made it."""
+    d = len(spread)
+    share = belief.rough * float(np.trace(effect.missed) / np.trace(spread))
+    told = belief.told + share * d
+    return max(1.0, belief.rough * (belief.told + share * min(surprise, SURPRISE)) / told), told
 
 
 def _step(effect: Effect, dim: int) -> Array:

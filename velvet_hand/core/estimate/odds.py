@@ -11,6 +11,8 @@ from .kalman import Array
 
 #: A tightening is worth it from this part of the best odds on.
 WORTH = 0.05
+#: So many standard deviations beyond the radius nothing is inside.
+FAR = 8.0
 
 
 def inside(mean: Array, cov: Array, radius_mm: float) -> float:
@@ -25,6 +27,8 @@ def inside(mean: Array, cov: Array, radius_mm: float) -> float:
         return 0.0
     d = len(mean)
     sd = math.sqrt(float(np.trace(cov)) / d) or 1e-12
+    if float(np.hypot(*mean) if d == 2 else abs(mean[0])) > radius_mm + FAR * sd:
+        return 0.0  # chndtr knows no such distance
     if d == 1:
         return float(ndtr((radius_mm - mean[0]) / sd) - ndtr((-radius_mm - mean[0]) / sd))
     return float(chndtr((radius_mm / sd) ** 2, d, float(mean @ mean) / sd**2))

@@ -40,6 +40,11 @@ class Repeats:
         total = self.total + left_over if self.count else left_over
         return Repeats(self.count + 1, total, self.squares + float(left_over @ left_over))
 
+    def repeated(self, passes: int) -> Repeats:
+        """As after so many passes more that read what these read on the mean."""
+        mean, count = self.total / max(self.count, 1), self.count + passes
+        return Repeats(count, mean * count, self.squares + passes * float(mean @ mean))
+
 
 def pooled(groups: Iterable[Repeats], fitted: int, before: float, counts: float) -> tuple[float, float]:
     """Variance of one reading and its degrees of freedom (for Student's t).

@@ -159,8 +159,10 @@ class Ring(Measure):
     def undecided(self, record: Record, one: Pass) -> bool:
         """See ``Measure``: a band that goes over the limit, ``settle_mm``."""
         first = tuple(s for s in self.stations if s.when != "undecided")
-        if any(s.id in one.readings for s in self.stations if s.when == "undecided"):
-            return True
+        between = [s.id for s in self.stations if s.when == "undecided"]
+        before = record.passes[one.number - 2] if record.untouched_before(one) else one
+        if any(key in before.readings or key in one.readings for key in between):
+            return True  # what was undecided here is read as closely again
         if self.settle_mm is None or len(first) == len(self.stations) or not all(one.answered(s.id) for s in first):
             return False
         # asked while events are folded: what was read belongs to the name, for the pass goes on

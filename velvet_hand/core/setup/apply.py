@@ -74,6 +74,7 @@ def apply(state: State, event: ev.Event) -> None:
                 state.quick = False
             else:
                 _need_pass(state, body.pass_no).closed = True
+                _drop_verdict(state)
         case ev.MoveDone():
             _move_done(state, event, body)
         case ev.Tightened():

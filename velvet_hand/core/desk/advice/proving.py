@@ -170,7 +170,8 @@ class Proving(Reading):
         )
         if not self.solution.moves or self.solution.stop:
             return (panel,)
-        return (*self._moves(self.solution, "correct"), panel)
+        moves = self._moves(self.solution, "correct")
+        return (panel, *moves) if self.solution.again else (*moves, panel)
 
     def finished(self) -> Panel:
         """All steps are behind."""

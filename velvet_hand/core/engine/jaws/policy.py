@@ -14,6 +14,7 @@ from ...verdict import Verdict
 from ..answers import Answered
 from ..learning import STOPS_TO
 from ..policy import Odds
+from ..rings import Room
 from .answers import answers, model, on_axes
 from .look import Look
 
@@ -66,7 +67,8 @@ def odds(state: State[JawPlan], look: Look, known: Answered[Screwed], judged: Ve
     limit, twice = plan.limit, 2.0 if plan.limit.kind == "tir" else 1.0
     noise = look.alone.cov if look.alone else np.eye(2) * plan.gauge.u_read_mm**2
     form = max(judged.value_mm - twice * abs(look.center or 0j), 0.0) if limit.kind == "tir" else 0.0
-    radius = (limit.mm - judged.band_mm - form) / twice
+    room, aim, tighten = Room(look, limit.kind, limit.mm, form), on_axes(state, look.target), Screwed(tightened=1)
+    radius = room.next_mm()
     if plan.sideways_mm is not None:
-        radius = min(radius, plan.sideways_mm - judged.band_mm)
-    return Odds(model(state), known, noise, radius, on_axes(state, look.target), Screwed(tightened=1), SHIFT)
+        return Odds(model(state), known, noise, min(radius, plan.sideways_mm - judged.band_mm), aim, tighten, SHIFT)
+    return Odds(model(state), known, noise, radius, aim, tighten, SHIFT, again=room.again)

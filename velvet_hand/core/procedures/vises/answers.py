@@ -4,10 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
-from scipy.special import ndtri
 
 from ...engine.answers import Answers, Done
 from ...engine.learning import STOPS_TO, went_wrong
@@ -21,17 +19,9 @@ from ...setup.state import State
 from .look import A, B, PairLook
 from .plan import VisePairPlan
 
-#: Points of a normal distribution in three dimensions that odds are counted on.
-POINTS = 256
-
-
-@lru_cache(maxsize=1)
-def _points() -> Array:
-    """(POINTS, 3) standard normal, evenly spread: Sobol's sequence, scrambled with a fixed seed."""
-    from scipy.stats import qmc  # more than a second of a start, so only when it is needed
-
-    even = qmc.Sobol(3, scramble=True, seed=1).random(POINTS)
-    return np.asarray(ndtri(even), float)
+#: Points (n, 3) of a standard normal distribution that odds are counted on, drawn once for all; each has its opposite.
+HALF = np.random.default_rng(7).standard_normal((128, 3))
+POINTS = np.concatenate([HALF, -HALF])
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -41,7 +31,7 @@ class InLine(Odds[Linked]):
     def inside(self, mean: Array, cov: Array) -> float:
         """See ``Odds``."""
         root = np.linalg.cholesky(cov + 1e-14 * np.eye(3))
-        return float((out_of_line(mean + _points() @ root.T) <= self.radius_mm).mean())
+        return float((out_of_line(mean + POINTS @ root.T) <= self.radius_mm).mean())
 
 
 def model_of(plan: VisePairPlan) -> Pair:

@@ -1,0 +1,28 @@
+"""What a ring will say when it has been read more often: its form is known better then, and where nothing moved, its center too."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ..estimate.form import see
+from ..estimate.scatter import KNOWN, pooled
+from .ring import RingLook
+
+
+def narrowed(look: RingLook, passes: int, *, same: bool) -> RingLook:
+    """A look as it will be after so many passes more of the same spots, when they read what this one does.
+
+    Parameters
+    ----------
+    same
+        With nothing moved between them, so that all of them tell the center; or one pass elsewhere, which the form alone goes along to.
+    """
+    mean = look.mean
+    if mean is None or mean.spots not in look.groups:
+        return look
+    read = look.groups[mean.spots]
+    groups = {**look.groups, mean.spots: read.repeated(passes)}
+    freedom = pooled(groups.values(), 3, look.variance, KNOWN)[1]
+    times = mean.times + passes if same else 1
+    seen = see(mean.spots, mean.now, groups, look.variance, freedom, look.ring.finish, times)
+    return replace(look, groups=groups, round=seen)

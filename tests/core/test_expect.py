@@ -36,6 +36,19 @@ def test_a_finer_limit_takes_more_passes_and_an_impossible_one_is_said_to_be() -
     assert "This may never hold" in words_of(desk.expect(jaws("0.03")))
 
 
+def finished(finish: str, kind: str = "tir") -> BasePlan:
+    plan = jaws("0.2", limit_kind=kind)
+    return plan.model_copy(update={"part": plan.part.model_copy(update={"finish": finish})})
+
+
+def test_the_form_of_a_surface_takes_its_part_of_a_limit_on_tir_and_none_of_one_off_center() -> None:
+    ground, turned = of(finished("ground")), of(finished("turned"))
+    off_center = [float(np.mean(of(finished(finish, "off_centre")).passes)) for finish in ("ground", "turned")]
+    assert np.mean(ground.passes) > off_center[0] + 0.5
+    assert turned.within(0.5) > MOST
+    assert off_center[1] < 4.0
+
+
 def test_a_holder_that_is_known_takes_no_longer() -> None:
     plan = jaws("0.2")
     known = {"gain_1": 0.8, "gain_2": 0.78, "lost_1": 0.008, "lost_2": 0.008, "shift_1": 0.001, "shift_2": -0.001}

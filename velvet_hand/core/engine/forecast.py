@@ -13,6 +13,7 @@ from typing import Any
 
 import numpy as np
 
+from ..estimate.form import Surface
 from ..estimate.kalman import Array, Belief, Model
 from ..setup.state import State
 from .answers import Answered
@@ -32,7 +33,8 @@ class Way:
 
     ``bring`` gives the acts that bring a believed error to the aim (none: too small to move) and which way each screw went;
     ``rough_mm`` is how far off roughing in leaves it, ``quick`` how many readings a quick look has (0: none can be had),
-    ``before`` how many passes come first for other things.
+    ``before`` how many passes come first for other things, ``finish`` how rough the surface is whose form takes its part of the limit
+    (times ground; 0: none does), and ``u_mm`` how unsure a pass is of that part, as a radius.
     """
 
     chance: Odds[Any]
@@ -41,6 +43,8 @@ class Way:
     readings: int
     quick: int
     before: int = 0
+    finish: float = 0.0
+    u_mm: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,6 +106,9 @@ class _Holder:
 def _world(way: Way, rng: np.random.Generator) -> tuple[int, float]:
     """Full passes, the proof among them, and minutes until it holds."""
     chance, model = way.chance, way.chance.model
+    surface = Surface(way.finish, rng) if way.finish else None
+    if surface is not None:
+        chance = replace(chance, radius_mm=surface.room_mm(chance.radius_mm))
     start = chance.known.belief
     true, belief = _Holder(model, start, way.rough_mm, rng), start
     acts: tuple[Any, ...] = ()
@@ -112,7 +119,9 @@ def _world(way: Way, rng: np.random.Generator) -> tuple[int, float]:
         seen = true.seen(chance.noise)
         belief = model.update(model.aged(belief) if acts else belief, acts, seen, chance.noise)
         acts = ()
-        if tight and chance.inside(seen - chance.aim, np.eye(model.dim) * 1e-14) > 0.5:
+        told_mm = way.chance.radius_mm + way.u_mm * rng.standard_normal()  # what this pass has of the form
+        proof = chance if surface is None else replace(chance, radius_mm=surface.room_mm(told_mm))
+        if tight and proof.inside(seen - chance.aim, np.eye(model.dim) * 1e-14) > 0.5:
             return way.before + number, seconds / 60
         looked = False
         for _ in range(LOOKS + 1):

@@ -20,10 +20,11 @@ from ..told import Caveat, Figure, Row, Solution
 from ..verdict import Verdict
 from ..wording import Text, angle, degrees, text
 from .face import Face, centers_of, face
+from .forecast import Way
 from .frame import Corrected
 from .policy import Odds
 from .procedure import P
-from .rings import Room, judge_ring, kind_of, look_ring, out_of_round
+from .rings import Room, judge_ring, kind_of, look_ring, out_of_round, with_form
 from .telling import clipped_caveat, pass_line, ring_figures
 
 
@@ -100,6 +101,13 @@ class OneRing(Corrected[P, RingLook], ABC):
         asked = model.ask(belief, np.array([target.real, target.imag]) - belief.x[:2])
         small = float(np.hypot(*asked)) < state.plan.gauge.graduation_mm / 4
         return (() if small else (Moved((float(asked[0]), float(asked[1]))),)), ways
+
+    def way(self, state: State[P]) -> Way | None:
+        """See ``Procedure``: the surface's form takes its part of a limit on TIR."""
+        found, look = super().way(state), self.look(state, state.passes[-1])
+        if found is None or state.plan.limit.kind != "tir" or self.target(state):
+            return found
+        return with_form(found, look)
 
     def stop_for(self, state: State[P], look: RingLook, judged: Verdict) -> Text:
         """See ``Corrected``: a surface out of round."""

@@ -2,19 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
 from ..estimate.kalman import Array
-from ..measure.ahead import narrowed
+from ..measure.ahead import narrowed, read_closely
 from ..measure.ring import Ring, RingLook
 from ..quantity import LimitKind
 from ..readings import Pass
 from ..setup.state import State
 from ..verdict import Verdict
 from ..wording import Text, length, text
+from .forecast import Way
 from .policy import AGAIN
 
 
@@ -68,6 +69,16 @@ class Room:
             return self.radius_mm(self.look.band_mm(self.kind)), np.zeros((2, 2))
         found = narrowed(self.look, passes, same=True)
         return self.radius_mm(found.band_mm(self.kind)), one.cov * passes / (mean.times * (mean.times + passes))
+
+
+def with_form(way: Way, look: RingLook) -> Way:
+    """The same way to go for a limit on TIR: the surface's form, which nobody knows yet, takes its part of it.
+
+    By the band of a few passes on: what will be undecided is read closely then.
+    """
+    band, told = (found.band_mm("tir") for found in (read_closely(look, AGAIN), narrowed(look, 1, same=False)))
+    chance = replace(way.chance, radius_mm=way.chance.radius_mm + (told - band) / 2)
+    return replace(way, chance=chance, finish=look.ring.finish, u_mm=band / 4)
 
 
 def out_of_round(look: RingLook, judged: Verdict, left_mm: float, mend: str) -> Text:

@@ -166,6 +166,31 @@ def see(
     )
 
 
+class Surface:
+    """The form of a surface of some finish, drawn by chance, and the way that its center is off."""
+
+    def __init__(self, finish: float, rng: np.random.Generator) -> None:
+        way, shape = _turn()
+        self.form = shape @ (np.repeat(np.array(GROUND_MM) * finish, 2) * rng.standard_normal(2 * len(ORDERS)))
+        deg = rng.uniform(0, 2 * np.pi)
+        self.toward = way @ np.array([np.cos(deg), np.sin(deg)])
+
+    def room_mm(self, radius_mm: float) -> float:
+        """How far off center it may lie where a true one may lie ``radius_mm`` off; 0 where its form leaves no room.
+
+        Examples
+        --------
+        >>> one = Surface(1.0, np.random.default_rng(1))
+        >>> [round(one.room_mm(mm), 4) for mm in (0.001, 0.002, 0.010)]
+        [0.0003, 0.0015, 0.0098]
+        """
+        low, high = 0.0, max(radius_mm, 0.0)
+        for _ in range(16):
+            middle = (low + high) / 2
+            low, high = (middle, high) if np.ptp(middle * self.toward + self.form) <= 2 * radius_mm else (low, middle)
+        return low
+
+
 def _apart(rows: Array, cov: NDArray[np.floating[Any]]) -> Array:
     """Variance of the difference of any two places round the turn (n, n); ``rows`` (n, k) say what each is made of."""
     each = rows @ cov @ rows.T

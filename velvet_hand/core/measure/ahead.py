@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import numpy as np
+
 from ..estimate.form import see
-from ..estimate.scatter import KNOWN, pooled
+from ..estimate.scatter import KNOWN, Repeats, pooled
 from .ring import RingLook
 
 
@@ -26,3 +28,14 @@ def narrowed(look: RingLook, passes: int, *, same: bool) -> RingLook:
     times = mean.times + passes if same else 1
     seen = see(mean.spots, mean.now, groups, look.variance, freedom, look.ring.finish, times)
     return replace(look, groups=groups, round=seen)
+
+
+def read_closely(look: RingLook, passes: int) -> RingLook:
+    """A look of a true surface as it will be after so many passes elsewhere, the spots between read too, where there are any."""
+    angles = tuple(s.angle_deg for s in look.ring.stations)
+    if look.round is None or look.mean is None or len(angles) == len(look.mean.spots):
+        return narrowed(look, passes, same=False)
+    still = np.zeros(len(angles))
+    groups = {**look.groups, angles: Repeats(1, still, 0.0).repeated(passes)}
+    freedom = pooled(groups.values(), 3, look.variance, KNOWN)[1]
+    return replace(look, groups=groups, round=see(angles, still, groups, look.variance, freedom, look.ring.finish))

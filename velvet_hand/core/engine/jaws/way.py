@@ -11,6 +11,7 @@ from ...setup.state import State
 from ..answers import Answered
 from ..forecast import Way, rough_mm
 from ..policy import pass_readings
+from ..rings import with_form
 from .answers import answers, model
 from .look import look_at
 from .policy import least_mm, odds
@@ -41,4 +42,5 @@ def way(state: State[JawPlan]) -> Way | None:
         act = Screwed((float(asked[0]), float(asked[1])), (back[0], back[1]))
         return (act,), tuple(int(s) or w for s, w in zip(sign, last, strict=True))
 
-    return Way(chance, bring, rough_mm(state), pass_readings(state), len(state.quick_spots()) if both else 0)
+    found = Way(chance, bring, rough_mm(state), pass_readings(state), len(state.quick_spots()) if both else 0)
+    return with_form(found, look) if plan.limit.kind == "tir" else found

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any
 from uuid import uuid4
 
@@ -83,6 +84,19 @@ def test_the_same_again_is_planned_as_it_was_typed_and_held_against_it(client: A
     assert client.post("/api/setups", json=other).status_code == 201
     kept = client.get(f"/api/setups/{other['id']}/events.json").json[0]["body"]["plan"]
     assert kept["before"] is None  # another chuck was never left anywhere
+
+
+def test_a_holder_is_planned_as_it_was_worked_the_last_time(client: Any) -> None:
+    mine = proved(client, "Type high gauge")
+    holder = client.get(f"/api/setups/{mine}/again").json["holder_id"]
+    last = client.get(f"/api/holders/{holder}/last?procedure=four_jaw").json
+    assert last["plan"] == client.get(f"/api/setups/{last['setup']}/again").json
+    assert last["plan"]["holder_id"] == holder
+    assert datetime.fromisoformat(last["at"]) == datetime.fromisoformat(AT)
+    for never in (f"{holder}/last?procedure=throw", "nobody/last?procedure=four_jaw", f"{holder}/last?procedure=x%00"):
+        found = client.get(f"/api/holders/{never}")
+        assert (found.status_code, found.json) == (200, {"setup": None, "at": None, "plan": None}), never
+    is_problem(client.get(f"/api/holders/{holder}/last"), 422, "field_invalid")
 
 
 def test_a_lesson_is_struck_and_counts_again(client: Any) -> None:

@@ -155,6 +155,26 @@ class SetupPath(BaseModel):
     setup_id: UUID
 
 
+class HolderPath(BaseModel):
+    """A holder of the Shop in a path."""
+
+    holder_id: str = Field(max_length=80)
+
+
+class LastQuery(BaseModel):
+    """Which procedure is asked about."""
+
+    procedure: str = Field(max_length=40)
+
+
+class LastOut(Out):
+    """How a holder was worked the last time, and in which set-up; all of it null where it was not."""
+
+    setup: str | None = None
+    at: datetime | None = None
+    plan: PlanIn | None = None
+
+
 class ThenPath(SetupPath):
     """A set-up after its first so many events."""
 

@@ -25,6 +25,7 @@ from velvet_hand.core.gauge import Gauge, ReadTo
 from velvet_hand.core.holders import Holder
 from velvet_hand.core.plan.base import BasePlan, Left, Limit, Workpiece
 from velvet_hand.core.practice.what_if import moves
+from velvet_hand.core.procedures.registry import PROCEDURES
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.state import State
 from velvet_hand.core.shop import Machine, Stock
@@ -36,6 +37,9 @@ from .errors import documented, problem
 from .schemas import (
     EventIn,
     EventOut,
+    HolderPath,
+    LastOut,
+    LastQuery,
     LimitIn,
     OpenIn,
     PartIn,
@@ -185,18 +189,35 @@ def get_at(path: ThenPath) -> Response:
 )
 def get_again(path: SetupPath) -> Response:
     """As it was typed. Send it with ``again`` set to this set-up: its first pass is then held against how this was left."""
-    plan = store.read(path.setup_id).state.plan
+    return _answer(_as_typed(store.read(path.setup_id).state.plan))
+
+
+@bp.get(
+    "/holders/<holder_id>/last",
+    summary="How a holder was worked the last time",
+    responses={200: LastOut},
+)
+def get_last(path: HolderPath, query: LastQuery) -> Response:
+    """What its last set-up of that procedure was planned with; nothing where there was none."""
+    known = PROCEDURES.get(query.procedure)
+    found = store.last_in(path.holder_id, known.title) if known else None
+    if found is None:
+        return _answer(LastOut())
+    state = store.read(found).state
+    return _answer(LastOut(setup=str(found), at=state.opened_at, plan=_as_typed(state.plan)))
+
+
+def _as_typed(plan: BasePlan) -> PlanIn:
+    """A plan as somebody would type it."""
     part = plan.part
-    return _answer(
-        PlanIn(
-            procedure=plan.procedure,
-            part=PartIn(name=part.name, diameter=part.diameter, surface=part.surface, finish=part.finish),
-            machine_id=plan.machine.id, holder_id=plan.holder.id, gauge_id=plan.gauge.id,
-            limit=LimitIn(kind=plan.limit.kind, typed=plan.limit.typed), unit=plan.unit,
-            stations_deg=list(plan.stations_deg), school=plan.school, carrier=plan.carrier,
-            gauge_clock_deg=plan.gauge_clock_deg, view=plan.view, stylus_deg=plan.stylus_deg, swing_deg=plan.swing_deg,
-            read_to=plan.gauge.read_to, choices=desk.choices_again(plan),
-        )
+    return PlanIn(
+        procedure=plan.procedure,
+        part=PartIn(name=part.name, diameter=part.diameter, surface=part.surface, finish=part.finish),
+        machine_id=plan.machine.id, holder_id=plan.holder.id, gauge_id=plan.gauge.id,
+        limit=LimitIn(kind=plan.limit.kind, typed=plan.limit.typed), unit=plan.unit,
+        stations_deg=list(plan.stations_deg), school=plan.school, carrier=plan.carrier,
+        gauge_clock_deg=plan.gauge_clock_deg, view=plan.view, stylus_deg=plan.stylus_deg, swing_deg=plan.swing_deg,
+        read_to=plan.gauge.read_to, choices=desk.choices_again(plan),
     )  # fmt: skip
 
 

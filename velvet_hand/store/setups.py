@@ -283,6 +283,13 @@ def latest_off(machine_id: str) -> Listed | None:
     return listed(row) if row else None
 
 
+def last_in(holder_id: str, title: str) -> UUID | None:
+    """The last set-up of the procedure of that title in a holder."""
+    query = Setup.select(Setup.id).where((Setup.holder_id == holder_id) & (Setup.procedure == title))
+    row = query.order_by(Setup.opened_at.desc()).first()
+    return row.id if row else None
+
+
 def memory_of(holder: Holder) -> Memory:
     """What a holder answered in its last set-ups, those since it was told to forget."""
     query = Setup.select(Setup.lesson).where((Setup.holder_id == holder.id) & Setup.lesson.is_null(False))

@@ -108,6 +108,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/holders/{holder_id}/last": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How a holder was worked the last time
+         * @description What its last set-up of that procedure was planned with; nothing where there was none.
+         */
+        get: operations["setups_get_last_holders__holder_id__last_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/holders/{item_id}/struck": {
         parameters: {
             query?: never;
@@ -2664,6 +2684,24 @@ export interface components {
             id: string;
             /** Word */
             word: string;
+        };
+        /**
+         * LastOut
+         * @description How a holder was worked the last time, and in which set-up; all of it null where it was not.
+         */
+        LastOut: {
+            /**
+             * At
+             * @default null
+             */
+            at: string | null;
+            /** @default null */
+            plan: components["schemas"]["PlanIn"] | null;
+            /**
+             * Setup
+             * @default null
+             */
+            setup: string | null;
         };
         /**
          * LeftOut
@@ -5441,6 +5479,39 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs correcting */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setups_get_last_holders__holder_id__last_get: {
+        parameters: {
+            query: {
+                procedure: string;
+            };
+            header?: never;
+            path: {
+                holder_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LastOut"];
                 };
             };
             /** @description Something needs correcting */

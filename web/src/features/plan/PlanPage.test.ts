@@ -67,23 +67,28 @@ const procedures = [
 
 let asked: { url: string; body: { procedure: string; choices: Record<string, string> } }[] = []
 let refuse: unknown
+/** How holders were worked the last time, by holder and procedure. */
+let last: Record<string, unknown>
 /** The shop is away until this is kept. */
 let shopComes: Promise<void>
 
 beforeEach(() => {
   asked = []
   refuse = undefined
+  last = {}
   shopComes = Promise.resolve()
   setActivePinia(createPinia())
   vi.stubGlobal('fetch', async (request: Request) => {
-    const url = new URL(request.url).pathname
+    const { pathname: url, searchParams } = new URL(request.url)
     if (request.method === 'POST') asked.push({ url, body: await request.json() })
     if (url.endsWith('/shop')) await shopComes
     const answer = url.endsWith('/shop')
       ? shop
       : url.endsWith('/procedures')
         ? { procedures }
-        : { told: [], expect: [] }
+        : url.endsWith('/last')
+          ? (last[`${url.split('/').at(-2)} ${searchParams.get('procedure')}`] ?? { plan: null })
+          : { told: [], expect: [] }
     if (request.method === 'POST' && refuse) {
       return Response.json(refuse, { status: 422, headers: { 'content-type': 'application/problem+json' } })
     }
@@ -195,4 +200,71 @@ it('comes to what the machine is for', async () => {
   expect(mill.text()).toContain('Title of tram')
   expect(mill.text()).toContain('Heron mill')
   expect(labels(mill)).not.toContain('Picture seen')
+})
+
+const before = (choices: Record<string, string>): unknown => ({
+  setup: 'x',
+  at: '2026-11-12T08:00:00Z',
+  plan: {
+    procedure: 'clocking',
+    part: { name: 'Old', diameter: { text: '9', unit: 'mm' } },
+    limit: { kind: 'throw', typed: { text: '5', unit: 'thou' } },
+    unit: 'thou',
+    gauge_clock_deg: 180,
+    choices,
+  },
+})
+
+it('stands as the last time in this holder, in one line, until something of it is to be changed', async () => {
+  last['three-jaw clocking'] = before({ bolts: '6', stock: 'tin' })
+  const page = await open('?holder=three-jaw')
+  await flushPromises()
+  expect(page.text()).toContain('As last time in it, 12 Nov 2026: bolt positions 6 · shims from Shim tin.')
+  expect(labels(page)).not.toContain('Bolt positions')
+  expect(page.find<HTMLInputElement>('[aria-label="Part"]').element.value).toBe('')
+  await page.find('.last button').trigger('click')
+  await flushPromises()
+  expect(document.activeElement?.closest('.el-form-item')?.textContent).toContain('Bolt positions')
+  const bolts = page.findAllComponents(ProcedureField).find((one) => one.props('field').name === 'bolts')
+  expect(bolts?.props('modelValue')).toBe('6')
+  expect(page.text()).toContain('As last time in it, 12 Nov 2026')
+})
+
+it('keeps what was chosen here, and takes nothing over for another holder', async () => {
+  shop.holders.push(item('other', 'three_jaw'))
+  last['other clocking'] = before({ bolts: '6' })
+  const page = await open('?holder=three-jaw')
+  const bolts = () =>
+    page.findAllComponents(ProcedureField).find((one) => one.props('field').name === 'bolts')
+  expect(bolts()?.props('modelValue')).toBe('3')
+  bolts()?.vm.$emit('update:modelValue', '4')
+  await flushPromises()
+  const held = page
+    .findAllComponents({ name: 'ElSelect' })
+    .find((one) => one.props('ariaLabel') === 'Held in')
+  held?.vm.$emit('update:modelValue', 'other')
+  await flushPromises()
+  expect(page.text()).toContain('bolt positions 4')
+  held?.vm.$emit('update:modelValue', 'three-jaw')
+  await flushPromises()
+  expect(bolts()?.props('modelValue')).toBe('4')
+  shop.holders.pop()
+})
+
+it('shows every field again when something is wrong at one of them', async () => {
+  last['three-jaw clocking'] = before({ bolts: '6' })
+  const page = await open('?holder=three-jaw')
+  const wrong = { field: 'choices.bolts', code: 'field_invalid', detail: 'Too many.', fix: 'Count again.' }
+  refuse = {
+    type: 'about:blank',
+    title: 'x',
+    status: 422,
+    code: 'field_invalid',
+    detail: '',
+    fix: '',
+    errors: [wrong],
+  }
+  await page.find('form').trigger('submit')
+  await flushPromises()
+  expect(page.text()).toContain('Too many. Count again.')
 })

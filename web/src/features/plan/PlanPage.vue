@@ -57,14 +57,16 @@
         <LimitField v-model:form="form" :kinds="asks?.limit_kinds ?? []" :told="told" :fault="fault" />
       </div>
 
-      <div v-if="procedure?.fields.length" class="two">
-        <EdgePicture
-          v-if="edge"
-          v-bind="edge"
-          :fault="fault"
-          :told="told"
-          @choose="(name, value) => (form.choices[name] = value)"
-        />
+      <AsLastTime
+        v-if="last.at.value"
+        :at="last.at.value"
+        :fields="folded ? (procedure?.fields ?? []) : []"
+        :typed="form.choices"
+        :names="names"
+        @change="unfold"
+      />
+      <div v-if="procedure?.fields.length && !folded" ref="choices" class="two">
+        <EdgePicture v-if="edge" v-bind="edge" :fault="fault" :told="told" @choose="last.choose" />
         <ProcedureField
           v-for="field in asked"
           :key="`${procedure.id} ${field.name}`"
@@ -73,7 +75,7 @@
           :shop="shop.data.value"
           :error="fault(`choices.${field.name}`)"
           :told="told"
-          @update:model-value="form.choices[field.name] = $event"
+          @update:model-value="last.choose(field.name, $event)"
         />
       </div>
 
@@ -95,12 +97,13 @@
 
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { computed, onMounted, reactive, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, reactive, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { api, ask, type Schemas } from '../../api/client'
+import { api, ask } from '../../api/client'
 import { useLatest } from '../../shared/useLatest'
+import AsLastTime from './AsLastTime.vue'
 import EdgePicture from './EdgePicture.vue'
-import { SEEN } from './edge'
+import { useEdge } from './edge'
 import HandOver from './HandOver.vue'
 import HowRead from './HowRead.vue'
 import LimitField from './LimitField.vue'
@@ -108,6 +111,7 @@ import PlanAside from './PlanAside.vue'
 import ProcedureField from './ProcedureField.vue'
 import ToldHere from './ToldHere.vue'
 import { emptyForm, formOf, presetOf, startOf } from './form'
+import { useLast } from './useLast'
 import { usePlan } from './usePlan'
 
 const route = useRoute()
@@ -145,25 +149,7 @@ const holders = computed(() =>
 const gauges = computed(() =>
   (shop.data.value?.gauges ?? []).filter((g) => asks.value?.gauges.includes(g.kind)),
 )
-/** How an edge lies on the table, where that is asked. */
-const edge = computed(() => {
-  const of = (name: string): Schemas['FieldSpec'] | undefined =>
-    procedure.value?.fields.find((field) => field.name === name)
-  const [lies, side, hinge] = [of('lies'), of('gauge_side'), of('hinge')]
-  if (!lies || !side) return undefined
-  return {
-    lies: startOf(lies, form),
-    side: startOf(side, form),
-    hinge: hinge && startOf(hinge, form),
-    hint: hinge?.hint ?? '',
-    two: !!of('apart_mm'),
-    free: !!hinge?.choices.some((choice) => choice.id === 'none'),
-  }
-})
-/** The picture asks for what can be seen in it. */
-const asked = computed(() =>
-  (procedure.value?.fields ?? []).filter((field) => !(edge.value && SEEN.includes(field.name))),
-)
+const { edge, asked } = useEdge(form, procedure)
 const lever = computed(() => gauges.value.find((g) => g.id === form.gauge_id)?.kind === 'lever')
 watch([shop.data, procedures.data, before.data], ([found, known, planned]) => {
   if (!found || !known || (again && !planned && !before.fault.value)) return
@@ -205,6 +191,27 @@ const { told, expect, checked, general, sending, fault, open, sheet } = usePlan(
   ...(again ? { again } : {}),
   ...(part.job ? { operation: part } : {}),
 })
+
+const last = useLast(form, procedure, !again)
+/** The procedure’s own choices stand in one line until one of them is to be looked at. */
+const folded = computed(
+  () =>
+    !!last.at.value &&
+    !last.open.value &&
+    !fault('choices') &&
+    !told.value.some((one) => one.field.startsWith('choices')),
+)
+const choices = ref<HTMLElement>()
+async function unfold(): Promise<void> {
+  last.open.value = true
+  await nextTick()
+  choices.value?.querySelector<HTMLElement>('input, button, [tabindex="0"]')?.focus()
+}
+const names = computed(() =>
+  Object.fromEntries(
+    [...(shop.data.value?.gauges ?? []), ...(shop.data.value?.stock ?? [])].map((one) => [one.id, one.name]),
+  ),
+)
 
 function onKey(event: KeyboardEvent): void {
   if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return

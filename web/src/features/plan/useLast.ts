@@ -1,0 +1,57 @@
+import { computed, ref, watch, type Ref } from 'vue'
+import { api, ask } from '../../api/client'
+import { useLatest } from '../../shared/useLatest'
+import { formOf, presetOf, type Form, type Procedure } from './form'
+
+/** What goes over from the last set-up beside the procedure’s own choices. Part, limit and indicator are this one’s own. */
+const HOW = ['school', 'place', 'view'] as const
+
+/**
+ * The rest of a plan as it was the last time in this holder; what somebody chose here stays.
+ *
+ * @param active is it asked at all? What is planned again, or by a link that knows, has its own answers
+ */
+export function useLast(form: Form, procedure: Ref<Procedure | undefined>, active: boolean) {
+  /** Choices that were made on this page. */
+  const mine = new Set<string>()
+  /** The choices as they were before those of the last time were taken over. */
+  let before: Form['choices'] | undefined
+  const open = ref(false)
+  const last = useLatest(() =>
+    ask(
+      api.GET('/api/holders/{holder_id}/last', {
+        params: { path: { holder_id: form.holder_id }, query: { procedure: form.procedure } },
+      }),
+    ),
+  )
+  const at = computed(() => (last.data.value?.plan ? last.data.value.at : undefined))
+
+  watch(
+    () => (active && procedure.value && form.holder_id ? `${form.procedure} ${form.holder_id}` : ''),
+    (now) => now && void last.run(),
+    { immediate: true },
+  )
+  watch(last.data, (found) => {
+    if (before) form.choices = { ...before, ...only(form.choices) }
+    before = undefined
+    open.value = false
+    if (!found?.plan || found.plan.procedure !== form.procedure) return
+    const then = formOf(found.plan)
+    for (const key of HOW) Object.assign(form, { [key]: then[key] })
+    const preset = presetOf(found.plan.stations_deg ?? [], procedure.value?.asks.presets)
+    if (preset) form.stations = preset
+    before = form.choices
+    form.choices = { ...before, ...then.choices, ...only(before) }
+  })
+
+  /** Of some choices, those that were made here. */
+  const only = (choices: Form['choices']): Form['choices'] =>
+    Object.fromEntries(Object.entries(choices).filter(([name]) => mine.has(name)))
+
+  /** Somebody chose it here. */
+  function choose(name: string, value: string): void {
+    mine.add(name)
+    form.choices[name] = value
+  }
+  return { at, open, choose }
+}

@@ -63,25 +63,25 @@ def find_bend(z: tuple[float, ...], centers: tuple[complex, ...], u_mm: float) -
         return None
     from scipy.optimize import minimize_scalar  # half a second of a start, so only when it is needed
 
-    at, v = np.asarray(z, float), np.asarray(centers, complex)
-    straight = _left(at, v, None)
+    off = _OffLine(np.asarray(z, float), np.asarray(centers, complex))
+    at, straight = off.at, off.straight
     # Between two stations the sum of squares is smooth in the kink's place: the least of each stretch, then the least of all.
     stretches = [
-        minimize_scalar(lambda zk: _left(at, v, float(zk)), bounds=(a, b), method="bounded", options={"xatol": 1e-3})
+        minimize_scalar(off.left, bounds=(a, b), method="bounded", options={"xatol": 1e-3})
         for a, b in pairwise(at[1:-1])
     ]
     best = min(stretches, key=lambda found: float(found.fun))
     zk, error = float(best.x), float(best.fun)
     dof = 2 * n - 7
     s = max(u_mm, math.sqrt(error / dof)) if dof > 0 else u_mm
-    k = _kink(at, v, zk)
+    k = off.kink(zk)[0]
     reach = (zk - at[0]) * (at[-1] - zk) / (at[-1] - at[0])
     known = float(chdtrc(3, max(straight - error, 0.0) / u_mm**2))
     tested = float(fdtrc(3, dof, (straight - error) / 3 / (error / dof))) if dof > 0 and error > 1e-12 else 0.0
     sure = known < BENT_CHANCE and (tested < BENT_CHANCE or error < dof * (2 * u_mm) ** 2)
     return Bend(
         place_mm=zk,
-        u_place_mm=_reach(at, v, zk, error + s**2),
+        u_place_mm=off.reach_mm(zk, error + s**2),
         angle_rad=float(abs(k)),
         height_mm=float(abs(k) * reach),
         u_height_mm=s,
@@ -91,29 +91,31 @@ def find_bend(z: tuple[float, ...], centers: tuple[complex, ...], u_mm: float) -
     )
 
 
-def _reach(at: NDArray[np.float64], v: NDArray[np.complex128], zk: float, most: float) -> float:
-    """How far the kink may lie to either side before the sum of squares is over ``most``; half of the whole stretch."""
-    from scipy.optimize import brentq
+class _OffLine:
+    """Centers with the best line through them taken out, so that a kink alone is left to fit."""
 
-    ends = []
-    for end in (float(at[1]), float(at[-2])):
-        over = _left(at, v, end) > most
-        ends.append(float(brentq(lambda z: _left(at, v, float(z)) - most, zk, end, xtol=1e-2)) if over else end)
-    return abs(ends[1] - ends[0]) / 2
+    def __init__(self, at: NDArray[np.float64], v: NDArray[np.complex128]) -> None:
+        line = np.column_stack([np.ones_like(at), at])
+        self.at, self._rest = at, np.eye(len(at)) - line @ np.linalg.pinv(line)
+        self._v = self._rest @ v
+        self.straight = float((np.abs(self._v) ** 2).sum())
 
+    def kink(self, zk: float) -> tuple[complex, NDArray[np.complex128]]:
+        """How sharp it is at that place, and what it leaves."""
+        shape = self._rest @ np.maximum(0.0, self.at - zk)
+        k = complex(shape @ self._v / (shape @ shape))
+        return k, self._v - k * shape
 
-def _model(at: NDArray[np.float64], zk: float | None) -> NDArray[np.float64]:
-    columns = [np.ones_like(at), at]
-    if zk is not None:
-        columns.append(np.maximum(0.0, at - zk))
-    return np.column_stack(columns)
+    def left(self, zk: float) -> float:
+        """Sum of squares that a kink there leaves."""
+        return float((np.abs(self.kink(float(zk))[1]) ** 2).sum())
 
+    def reach_mm(self, zk: float, most: float) -> float:
+        """How far the kink may lie to either side before the sum of squares is over ``most``; half of the whole stretch."""
+        from scipy.optimize import brentq
 
-def _kink(at: NDArray[np.float64], v: NDArray[np.complex128], zk: float) -> complex:
-    return complex(np.linalg.lstsq(_model(at, zk).astype(complex), v, rcond=None)[0][2])
-
-
-def _left(at: NDArray[np.float64], v: NDArray[np.complex128], zk: float | None) -> float:
-    model = _model(at, zk).astype(complex)
-    rest = v - model @ np.linalg.lstsq(model, v, rcond=None)[0]
-    return float((np.abs(rest) ** 2).sum())
+        ends = []
+        for end in (float(self.at[1]), float(self.at[-2])):
+            over = self.left(end) > most
+            ends.append(float(brentq(lambda z: self.left(z) - most, zk, end, xtol=1e-2)) if over else end)
+        return abs(ends[1] - ends[0]) / 2

@@ -15,6 +15,7 @@ from ...errors import BadInput
 from ...gauge import Carrier, Surface
 from ...measure.base import Measure
 from ...measure.ring import RingLook
+from ...memo import once
 from ...memory import Lesson
 from ...move import Asked, Move, Swap
 from ...path.cautions import RELIFT, SPLINES
@@ -135,7 +136,9 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
 
     def sag(self, state: State[DowelPlan]) -> complex:
         """What the arm's droop adds to the bore's apparent center: up on a bar's high, down in a bore."""
-        bar = self.newest(state, "bar-") if self._sag_seen(state) else None
+        if not self._sag_seen(state):
+            return 0j
+        bar = once(state.memo, "bar", 0, lambda: self.newest(state, "bar-"))
         return bar.center if bar is not None and bar.center is not None else 0j
 
     def look(self, state: State[DowelPlan], one: Pass) -> RingLook:
@@ -144,8 +147,8 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
         With droop g both sweeps read ``+-g sin``: the bar's fit (by the bore's sign) is minus its high
         vector, and the bore's true center is its fit plus that.
         """
-        look = look_ring(state, one, "bore-")
-        return look.moved(self.sag(state))
+        look, sag = look_ring(state, one, "bore-"), self.sag(state)
+        return once(state.memo, f"bore less {sag}", one.number, lambda: look.moved(sag)) if sag else look
 
     def in_place(self, state: State[DowelPlan], before: int | None = None) -> complex:
         """Shift that the dowels in place give now: their offset toward their clock angle."""

@@ -2,7 +2,7 @@
   <p class="last">
     <span>
       <b>As last time in it, {{ formatDate(at) }}</b
-      ><template v-if="words.length">: {{ words.join(' · ') }}.</template>
+      >: {{ words.join(' · ') || 'what follows stands as it did then' }}.
     </span>
     <el-button v-if="words.length" @click="emit('change')">Change</el-button>
   </p>

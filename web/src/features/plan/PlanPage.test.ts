@@ -227,7 +227,7 @@ it('stands as the last time in this holder, in one line, until something of it i
   expect(document.activeElement?.closest('.el-form-item')?.textContent).toContain('Bolt positions')
   const bolts = page.findAllComponents(ProcedureField).find((one) => one.props('field').name === 'bolts')
   expect(bolts?.props('modelValue')).toBe('6')
-  expect(page.text()).toContain('As last time in it, 12 Nov 2026')
+  expect(page.text()).toContain('As last time in it, 12 Nov 2026: what follows stands as it did then.')
 })
 
 it('keeps what was chosen here, and takes nothing over for another holder', async () => {

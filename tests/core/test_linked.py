@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -11,6 +12,7 @@ import pytest
 from tests.core.at_the_mill import AtTheMill, mill
 from tests.support import as_a
 from velvet_hand.core.desk import desk
+from velvet_hand.core.engine.answers import Answered
 from velvet_hand.core.estimate.kalman import Belief, Prior
 from velvet_hand.core.estimate.linked import Linked, Pair, out_of_line
 from velvet_hand.core.move import Tap
@@ -89,6 +91,10 @@ def test_odds_are_those_of_many_throws() -> None:
     assert chance.inside(mean, cov) == pytest.approx(float((out_of_line(thrown) <= 0.008).mean()), abs=0.02)
     assert chance.inside(mean, cov * 1e-9) == 1.0
     assert chance.inside(mean * 10, cov) < 0.01
+    here = start().x.copy()
+    here[:3] = mean
+    look = replace(chance, known=Answered(Belief(here, start().cov)), noise=cov)
+    assert look.another_look() == chance.inside(mean, cov)  # of the range of all ends too, not of a sphere
 
 
 @pytest.mark.parametrize("lies", ["across", "along"])

@@ -37,10 +37,9 @@ LOOKS = 5
 SMALL = "Stop here. What is left is too small for this indicator to show."
 #: What is said before it is tightened once more with nothing moved.
 TIGHTEN_AGAIN = "Nothing is left to move. Slack off, then tighten once more in the same way: that should bring it in."
-#: The same, when something could still be moved, but is less likely to help.
-STILL = "Leave it as it is. It is too near the limit to tell; another pass narrows it."
-#: What is said before another pass at the same place.
+#: What is said before another pass at the same place; and where something could still be moved, but is less likely to help.
 LOOK_AGAIN = "Nothing is left to move. It is too near the limit to tell; another pass narrows it."
+STILL = "Leave it as it is. It is too near the limit to tell; another pass narrows it."
 
 
 def chance_words(odds: float) -> str:
@@ -95,8 +94,8 @@ class Odds(Generic[A]):
         return inside(mean, cov, self.radius_mm)
 
     def looks_on(self) -> tuple[tuple[float, Array], ...]:
-        """``again`` for each number of passes that somebody would still read at one place."""
-        return ((self.radius_mm, self.noise),) if self.again is None else tuple(map(self.again, range(1, AGAIN + 1)))
+        """``again`` for each number of passes that somebody would still read at one place; nothing where that is not known."""
+        return () if self.again is None else tuple(map(self.again, range(1, AGAIN + 1)))
 
     def after(self, acts: tuple[A, ...]) -> float:
         """After these acts and a tightening."""
@@ -117,7 +116,8 @@ class Odds(Generic[A]):
     def another_look(self) -> float:
         """That reading on at the same place settles what this pass left open."""
         off = self.known.belief.x[: len(self.aim)] - self.aim
-        return max(inside(off, cov, radius_mm) for radius_mm, cov in self.looks_on())
+        looks = [inside(off, cov, radius_mm) for radius_mm, cov in self.looks_on()]
+        return max(looks) if looks else self.inside(off, self.noise)
 
     def hopeless(self) -> bool:
         """Does what nothing moves take all of the limit, however often it is read?"""

@@ -27,7 +27,7 @@ def inside(mean: Array, cov: Array, radius_mm: float) -> float:
         return 0.0
     d = len(mean)
     sd = math.sqrt(float(np.trace(cov)) / d) or 1e-12
-    if float(np.hypot(*mean) if d == 2 else abs(mean[0])) > radius_mm + FAR * sd:
+    if float(np.linalg.norm(mean)) > radius_mm + FAR * sd:
         return 0.0  # chndtr knows no such distance
     if d == 1:
         return float(ndtr((radius_mm - mean[0]) / sd) - ndtr((-radius_mm - mean[0]) / sd))

@@ -8,7 +8,7 @@ import numpy as np
 
 from ..estimate.form import see
 from ..estimate.scatter import KNOWN, Repeats, pooled
-from .ring import RingLook
+from .ring import Mean, RingLook
 
 
 def narrowed(look: RingLook, passes: int, *, same: bool) -> RingLook:
@@ -22,12 +22,8 @@ def narrowed(look: RingLook, passes: int, *, same: bool) -> RingLook:
     mean = look.mean
     if mean is None or mean.spots not in look.groups:
         return look
-    read = look.groups[mean.spots]
-    groups = {**look.groups, mean.spots: read.repeated(passes)}
-    freedom = pooled(groups.values(), 3, look.variance, KNOWN)[1]
     times = mean.times + passes if same else 1
-    seen = see(mean.spots, mean.now, groups, look.variance, freedom, look.ring.finish, times)
-    return replace(look, groups=groups, round=seen)
+    return _seen(look, Mean(mean.spots, mean.now, times), look.groups[mean.spots].repeated(passes))
 
 
 def read_closely(look: RingLook, passes: int) -> RingLook:
@@ -36,6 +32,12 @@ def read_closely(look: RingLook, passes: int) -> RingLook:
     if look.round is None or look.mean is None or len(angles) == len(look.mean.spots):
         return narrowed(look, passes, same=False)
     still = np.zeros(len(angles))
-    groups = {**look.groups, angles: Repeats(1, still, 0.0).repeated(passes)}
+    return _seen(look, Mean(angles, still, 1), Repeats(1, still, 0.0).repeated(passes))
+
+
+def _seen(look: RingLook, mean: Mean, read: Repeats) -> RingLook:
+    """The look when that has been read at its spots, and that mean tells the center."""
+    groups = {**look.groups, mean.spots: read}
     freedom = pooled(groups.values(), 3, look.variance, KNOWN)[1]
-    return replace(look, groups=groups, round=see(angles, still, groups, look.variance, freedom, look.ring.finish))
+    seen = see(mean.spots, mean.now, groups, look.variance, freedom, look.ring.finish, mean.times)
+    return replace(look, groups=groups, round=seen)

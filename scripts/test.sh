@@ -44,19 +44,19 @@ web_checks() { # ends with 1 when one of them fails
 
 run_tests() {
   everything
-  local bin="$ROOT/.venv/bin" beside=""
+  local bin="$ROOT/.venv/bin"
   if [ $# = 0 ]; then
-    web_checks & # beside all the others, which wait for pages half of the time
-    beside=$!
+    web_checks & # beside the others: each of them uses one processor
+    local beside=$!
     check ruff "$bin/ruff" check .
     check ruff-format "$bin/ruff" format --check .
     check mypy "$bin/mypy"
     check imports "$bin/lint-imports" --no-cache
     check contract same_as_committed
+    wait "$beside" || RESULT=1
   fi
   test_cluster
   "$bin/python" -m pytest -q -n "${VELVET_JOBS:-3}" --dist loadscope --no-loadscope-reorder "$@" || RESULT=1
-  [ -z "$beside" ] || wait "$beside" || RESULT=1
   [ "$RESULT" = 0 ] && say "everything passed" || say "something failed, see above"
   return "$RESULT"
 }

@@ -87,9 +87,12 @@ def out_of_round(look: RingLook, judged: Verdict, left_mm: float, mend: str) -> 
     """
     if judged.outcome == "holds" or left_mm > judged.limit_mm / 2 or look.round is None:
         return ()
-    form, band = look.round.form_mm, min(judged.band_mm, narrowed(look, AGAIN, same=True).band_mm(kind_of(judged)))
-    unsure = sum(t.mm for t in judged.terms if t.name == "form") / 2
-    if form + band - judged.limit_mm <= SURE * unsure:
+    form, band = look.round.form_mm, judged.band_mm
+    room = judged.limit_mm - form + SURE * sum(t.mm for t in judged.terms if t.name == "form") / 2
+    if band <= room:
+        return ()
+    band = min(band, narrowed(look, AGAIN, same=True).band_mm(kind_of(judged)))
+    if band <= room:
         return ()
     more = (
         text("more than the limit")

@@ -24,24 +24,30 @@ export function useLast(form: Form, procedure: Ref<Procedure | undefined>, activ
       }),
     ),
   )
-  const at = computed(() => (last.data.value?.plan ? last.data.value.at : undefined))
+  /** The last set-up of what is planned now; one of another procedure is an answer that is late. */
+  const then = computed(() => {
+    const found = last.data.value
+    return found?.plan?.procedure === form.procedure ? { at: found.at, plan: found.plan } : undefined
+  })
+  const at = computed(() => then.value?.at)
 
   watch(
     () => (active && procedure.value && form.holder_id ? `${form.procedure} ${form.holder_id}` : ''),
     (now) => now && void last.run(),
     { immediate: true },
   )
-  watch(last.data, (found) => {
+  watch(last.data, () => {
     if (before) form.choices = { ...before, ...only(form.choices) }
     before = undefined
     open.value = false
-    if (!found?.plan || found.plan.procedure !== form.procedure) return
-    const then = formOf(found.plan)
-    for (const key of HOW) Object.assign(form, { [key]: then[key] })
-    const preset = presetOf(found.plan.stations_deg ?? [], procedure.value?.asks.presets)
+    const plan = then.value?.plan
+    if (!plan) return
+    const was = formOf(plan)
+    for (const key of HOW) Object.assign(form, { [key]: was[key] })
+    const preset = presetOf(plan.stations_deg ?? [], procedure.value?.asks.presets)
     if (preset) form.stations = preset
     before = form.choices
-    form.choices = { ...before, ...then.choices, ...only(before) }
+    form.choices = { ...before, ...was.choices, ...only(before) }
   })
 
   /** Of some choices, those that were made here. */

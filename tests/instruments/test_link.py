@@ -8,6 +8,7 @@ import time
 from collections.abc import Callable, Iterator
 
 import pytest
+import serial
 
 from tests.core.test_live import wire
 from velvet_hand.core.live.wire import Wire
@@ -95,6 +96,31 @@ def test_unplugged_it_is_gone_and_it_comes_back_by_itself(server: Server) -> Non
     server.trouble = ""
     until(lambda: link.now().state == "live" and link.now().number > before)
     link.stop()
+
+
+def test_one_that_opens_and_shuts_at_once_stays_gone(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A converter whose indicator is unplugged takes every call and hangs up: the screen must not flicker between old and gone."""
+    told: list[str] = []
+
+    class HangsUp:
+        def __enter__(self) -> HangsUp:
+            return self
+
+        def __exit__(self, *_: object) -> None:
+            told.append(f"closing: {link.now().state}")
+
+        def read(self, _most: int) -> bytes:
+            if told:
+                told.append(f"reading: {link.now().state}")
+            raise serial.SerialException("socket disconnected")
+
+    monkeypatch.setattr(serial, "serial_for_url", lambda *_args, **_more: HangsUp())
+    link = Link(wire(port="socket://127.0.0.1:1"))
+    link.start()
+    until(lambda: len(told) >= 5)
+    link.stop()
+    assert set(told) == {"closing: gone", "reading: gone"}
+    assert link.now().why == "it was unplugged"
 
 
 def test_one_that_hangs_is_stale_though_its_port_stands(server: Server) -> None:

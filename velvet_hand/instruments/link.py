@@ -6,6 +6,7 @@ import threading
 import time
 from collections import deque
 from collections.abc import Callable
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any, Literal
@@ -151,21 +152,24 @@ class Link:
                 again = min(2 * again, AGAIN_MOST_S)
                 continue
             again = AGAIN_S
-            self._opened()
-            try:
-                with port:
+            with suppress(serial.SerialException, OSError), port:  # one that is gone may not let itself be closed
+                try:
                     self._read(port)
-            except (serial.SerialException, OSError) as bad:
-                self._lost(_words(bad))
-                self._over.wait(AGAIN_S)
+                except (serial.SerialException, OSError) as bad:
+                    self._lost(_words(bad))  # told before it is closed, which takes a while
+            self._over.wait(AGAIN_S)
 
     def _read(self, port: Any) -> None:
-        asked = 0.0
+        asked, since, opened = 0.0, self._clock(), False
         while not self._over.is_set():
             if self.wire.kind == "request" and self._clock() - asked >= self.wire.every_ms / 1000:
                 port.write(self.wire.asks)
                 asked = self._clock()
-            if data := port.read(CHUNK):  # what has come within the port's 20 ms
+            data = port.read(CHUNK)  # what has come within the port's 20 ms
+            if not opened and (data or self._clock() - since > STALE_S):  # one that shuts at once is still gone
+                self._opened()
+                opened = True
+            if data:
                 self.take(data)
 
     def _opened(self) -> None:

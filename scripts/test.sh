@@ -34,11 +34,9 @@ same_as_committed() { # the OpenAPI document and the types made from it have to 
     cmp "$SETUP/schema.d.ts" web/src/api/schema.d.ts
 }
 
-web_checks() { # ends with 1 when one of them fails
+types_and_lint() { # of the front end, half of all the checks; ends with 1 when one of them fails
   check vue-tsc npm --prefix web run -s typecheck
   check eslint npm --prefix web run -s lint
-  check prettier npm --prefix web run -s format:check
-  check vitest npm --prefix web run -s test
   return "$RESULT"
 }
 
@@ -46,13 +44,15 @@ run_tests() {
   everything
   local bin="$ROOT/.venv/bin"
   if [ $# = 0 ]; then
-    web_checks & # beside the others: each of them uses one processor
+    types_and_lint & # beside the others: each of them uses one processor
     local beside=$!
     check ruff "$bin/ruff" check .
     check ruff-format "$bin/ruff" format --check .
     check mypy "$bin/mypy"
     check imports "$bin/lint-imports" --no-cache
     check contract same_as_committed
+    check prettier npm --prefix web run -s format:check
+    check vitest npm --prefix web run -s test
     wait "$beside" || RESULT=1
   fi
   test_cluster

@@ -82,5 +82,12 @@ export default defineConfig({
   build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 800 },
   server: { proxy: { '/api': 'http://127.0.0.1:8300' } },
   // A busy machine may be ten times slower than this one; only a test that hangs is to fail.
-  test: { environment: 'happy-dom', include: ['src/**/*.test.ts'], testTimeout: 60_000, hookTimeout: 60_000 },
+  test: {
+    environment: 'happy-dom',
+    isolate: false,
+    setupFiles: ['src/test-setup.ts'],
+    include: ['src/**/*.test.ts'],
+    testTimeout: 60_000,
+    hookTimeout: 60_000,
+  },
 })

@@ -1,7 +1,7 @@
-import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from '@vue/test-utils'
+import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import ElementPlus from 'element-plus'
 import { createPinia, setActivePinia } from 'pinia'
-import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { beforeEach, expect, it, vi } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import type { Schemas } from '../../api/client'
 import HistoryPage from './HistoryPage.vue'
@@ -85,8 +85,6 @@ beforeEach(() => {
     return Response.json(request.method === 'GET' ? history : { id: 'four-jaw-200' })
   })
 })
-afterEach(() => vi.unstubAllGlobals())
-enableAutoUnmount(afterEach)
 
 async function open(): Promise<VueWrapper> {
   const router = createRouter({

@@ -1,7 +1,7 @@
-import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from '@vue/test-utils'
+import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import ElementPlus from 'element-plus'
 import { createPinia, setActivePinia } from 'pinia'
-import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { beforeEach, expect, it, vi } from 'vitest'
 import { defineComponent, h } from 'vue'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import type { Schemas } from '../../api/client'
@@ -29,8 +29,6 @@ beforeEach(() => {
     return Response.json({ name: kept?.name ?? '', operations })
   })
 })
-afterEach(() => vi.unstubAllGlobals())
-enableAutoUnmount(afterEach)
 
 const way = { rating: 'good', title: 'True up', holder: 'Four-jaw' } as unknown as Schemas['Candidate']
 let order: ReturnType<typeof useOrder>

@@ -1,7 +1,7 @@
-import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from '@vue/test-utils'
+import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import ElementPlus from 'element-plus'
 import { createPinia, setActivePinia } from 'pinia'
-import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { beforeEach, expect, it, vi } from 'vitest'
 import type { Component } from 'vue'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import FollowUps from './FollowUps.vue'
@@ -28,8 +28,6 @@ beforeEach(() => {
     return answer(url, request.method)
   })
 })
-afterEach(() => vi.unstubAllGlobals())
-enableAutoUnmount(afterEach)
 
 async function show(component: Component, props: Record<string, unknown> = {}): Promise<VueWrapper> {
   const router = createRouter({

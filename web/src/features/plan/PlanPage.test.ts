@@ -1,7 +1,7 @@
-import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from '@vue/test-utils'
+import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import ElementPlus from 'element-plus'
 import { createPinia, setActivePinia } from 'pinia'
-import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { beforeEach, expect, it, vi } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import { plainItem as item } from '../../shared/testing'
 import PlanPage from './PlanPage.vue'
@@ -95,8 +95,6 @@ beforeEach(() => {
     return Response.json(answer)
   })
 })
-afterEach(() => vi.unstubAllGlobals())
-enableAutoUnmount(afterEach)
 
 async function open(query = ''): Promise<VueWrapper> {
   const router = createRouter({

@@ -1,7 +1,7 @@
-import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from '@vue/test-utils'
+import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import ElementPlus from 'element-plus'
 import { createPinia, setActivePinia } from 'pinia'
-import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { beforeEach, expect, it, vi } from 'vitest'
 import SheetDialog from './SheetDialog.vue'
 
 let sent: { url: string; text: string; unit: string; reads: string }[] = []
@@ -24,8 +24,6 @@ beforeEach(() => {
     return answer()
   })
 })
-afterEach(() => vi.unstubAllGlobals())
-enableAutoUnmount(afterEach)
 
 function open(): VueWrapper {
   return mount(SheetDialog, {

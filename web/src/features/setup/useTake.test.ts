@@ -1,6 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { mount } from '@vue/test-utils'
-import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { beforeEach, expect, it, vi } from 'vitest'
 import { defineComponent, h, ref, type Ref } from 'vue'
 import type { Schemas } from '../../api/client'
 import type { TrayCell } from './useSetup'
@@ -61,7 +61,6 @@ beforeEach(() => {
     )
   })
 })
-afterEach(() => vi.unstubAllGlobals())
 
 async function page(cells: TrayCell[], current = 0) {
   const read = vi.fn<(text: string, live?: Schemas['Live'], cell?: TrayCell) => Promise<void>>(() =>

@@ -1,0 +1,21 @@
+import { disableAutoUnmount, enableAutoUnmount } from '@vue/test-utils'
+import { afterEach, beforeEach, vi } from 'vitest'
+
+// All test files share one document (a third of the time): each test finds it as it was at the start, and leaves it so.
+disableAutoUnmount()
+enableAutoUnmount(afterEach)
+
+// What a test has not answered itself is no network: nothing goes out, neither in the test nor after it.
+globalThis.fetch = () => Promise.reject(new TypeError('no network in tests'))
+
+beforeEach(() => {
+  localStorage.clear()
+  sessionStorage.clear()
+})
+
+afterEach(() => {
+  document.body.innerHTML = ''
+  vi.useRealTimers()
+  vi.unstubAllGlobals()
+  vi.restoreAllMocks()
+})

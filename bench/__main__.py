@@ -41,6 +41,8 @@ def main(asked: list[str]) -> None:
         trials = next((int(word) for word in asked if word.isdigit()), 100)
         for physics in ("A", "B"):
             show(f"Passes to a proof, physics {physics} ({trials} trials a cell)", advice.table(trials, physics))
+            others = advice.table(trials, physics, ("cold",), advice.SCHOOLS)
+            show(f"Other ways on the same machines, physics {physics} ({trials} trials a cell)", others)
     if every or "coverage" in asked:
         setups = next((int(word) for word in asked if word.isdigit()), 2)
         for title, rows in coverage.tables(setups):
@@ -58,10 +60,6 @@ def main(asked: list[str]) -> None:
     if every or "practice" in asked:
         show("A step at the bench to practice on (p95, ms over HTTP)", practice.table())
     if every or "passes" in asked:
-        show(f"Passes to a proof that holds ({passes.STARTS} chucks a row, 0.1 to 1.5 mm off)", passes.table())
-        show(
-            f"A vise, by every school ({passes.STARTS} starts a row, some tenths off over 160 mm)", passes.vise_table()
-        )
         show(f"To the verdict, every procedure ({passes.STARTS} starts a row)", passes.procedure_table())
 
 

@@ -1,4 +1,5 @@
-"""Passes to a proof, cold, warm and with a holder that answers anew, on two physics: ``./velvet bench advice [trials]``.
+"""Passes to a proof, cold, warm and with a holder that answers anew, on two physics, beside what else is done by hand on the same
+machines: ``./velvet bench advice [trials]``.
 
 Everything is counted: all full passes, the proof too; readings; tightenings; what was not proved in 12 passes; and proofs that hold
 though the truth is past the limit. Seeds are the trial's number.
@@ -13,7 +14,8 @@ from functools import partial
 
 import numpy as np
 
-from bench.physics import Bolts, Chuck, Screws, Vise, bolts, screws
+from bench import plain
+from bench.physics import Bolts, Chuck, Screws, Swings, Vise, bolts, screws
 from tests.support import make_plan
 from velvet_hand.core.desk import desk
 from velvet_hand.core.memory import Lesson, remember
@@ -80,46 +82,83 @@ def as_edge(plan: BasePlan) -> EdgeBase:
     return plan
 
 
+@dataclass(frozen=True, slots=True)
+class Cell:
+    """A way of working and the machines it meets: a chuck, or a vise that swings so. ``plain`` is done without the program, which
+    takes the passes until it is good; nothing said is the program.
+    """
+
+    words: str
+    plan: Callable[[float, float], BasePlan]
+    swings: Swings | None = None
+    plain: Callable[..., tuple[int, bool]] | None = None
+
+
+CELLS = (
+    Cell("four-jaw, 8 spots", partial(four_jaw, spots=8)),
+    Cell("four-jaw, 4 + 4 spots", partial(four_jaw, spots=4)),
+    Cell("vise, one bolt snug", partial(vise, hinge="low"), "low"),
+    Cell("vise, pivot unknown", partial(vise, hinge="none"), "unknown"),
+    Cell("vise, both bolts light", partial(vise, hinge="none"), "light"),
+)
+#: What else is done, on the same machines.
+SCHOOLS = (
+    Cell(
+        "four-jaw, half the difference, both pairs in one pass",
+        partial(four_jaw, spots=4),
+        plain=partial(plain.half, both=True),
+    ),
+    Cell(
+        "four-jaw, half the difference, the worse pair",
+        partial(four_jaw, spots=4),
+        plain=partial(plain.half, both=False),
+    ),
+    Cell(
+        "vise, one bolt snug: the far end to what the near shows",
+        partial(vise, hinge="low"),
+        "low",
+        partial(plain.tap, whole=True),
+    ),
+    Cell("vise, one bolt snug: tap half", partial(vise, hinge="low"), "low", partial(plain.tap, whole=False)),
+    Cell("vise, pivot unknown: tap half", partial(vise, hinge="none"), "unknown", partial(plain.tap, whole=False)),
+    Cell("vise, both bolts light: tap half", partial(vise, hinge="none"), "light", partial(plain.tap, whole=False)),
+)
+
+
 def _run(
-    plan: BasePlan, kind: str, physics: str, rng: np.random.Generator, holder: Screws | Bolts
+    cell: Cell, plan: BasePlan, physics: str, rng: np.random.Generator, holder: Screws | Bolts
 ) -> tuple[Trial, Lesson]:
     if isinstance(holder, Screws):
         assert isinstance(plan, JawPlan)
         chuck: Chuck | Vise = Chuck(plan, rng, holder, physics)
     else:
         chuck = Vise(as_edge(plan), rng, holder, physics)
-    done = Operator(plan, chuck, rng).run(max_passes=MOST)
-    verdict = done.state.verdict
-    held = verdict is not None and verdict.outcome == "holds" and done.passes <= MOST
+    if cell.plain is not None:
+        (passes, held), lesson = cell.plain(chuck, plan, most=MOST), Lesson()
+    else:
+        done = Operator(plan, chuck, rng).run(max_passes=MOST)
+        verdict, passes, lesson = done.state.verdict, done.passes, desk.lesson(done.state)
+        held = verdict is not None and verdict.outcome == "holds" and passes <= MOST
     false = held and chuck.true_tir_mm > plan.limit.mm
-    found = Trial(done.passes if held else MOST + 1, chuck.readings, chuck.tightenings, held, false)
-    return found, desk.lesson(done.state)
+    return Trial(passes if held else MOST + 1, chuck.readings, chuck.tightenings, held, false), lesson
 
 
-def trial(kind: str, plan: BasePlan, physics: str, memory: str, seed: int) -> Trial:
+def trial(cell: Cell, limits: tuple[float, float], physics: str, memory: str, seed: int) -> Trial:
     """One set-up; ``memory`` cold, warm (four set-ups of the same holder before) or anew (of another one)."""
-    rng = np.random.default_rng(seed)
+    rng, plan = np.random.default_rng(seed), cell.plan(*limits)
 
     def draw() -> Screws | Bolts:
-        return screws(rng, physics) if kind == "four-jaw" else bolts(rng, physics, as_edge(plan))
+        return bolts(rng, physics, as_edge(plan), cell.swings) if cell.swings else screws(rng, physics)
 
     holder = draw()
     if memory != "cold":
         taught = holder if memory == "warm" else draw()
-        lessons = [_run(plan, kind, physics, rng, taught)[1] for _ in range(LESSONS)]
+        lessons = [_run(cell, plan, physics, rng, taught)[1] for _ in range(LESSONS)]
         plan = plan.model_copy(update={"memory": remember(lessons)})
-    return _run(plan, kind, physics, rng, holder)[0]
+    return _run(cell, plan, physics, rng, holder)[0]
 
 
-CELLS: tuple[tuple[str, str, Callable[[float, float], BasePlan]], ...] = (
-    ("four-jaw, 8 spots", "four-jaw", partial(four_jaw, spots=8)),
-    ("four-jaw, 4 + 4 spots", "four-jaw", partial(four_jaw, spots=4)),
-    ("vise, one bolt snug", "vise", partial(vise, hinge="low")),
-    ("vise, both bolts light", "vise", partial(vise, hinge="none")),
-)
-
-
-def cell(trials: list[Trial]) -> str:
+def told(trials: list[Trial]) -> str:
     """Median / 90th percentile / not done in percent, the mean in brackets, and false holds in percent of those that held."""
     counts = [t.passes for t in trials]
     held = [t for t in trials if t.held]
@@ -135,16 +174,14 @@ def _n(value: float) -> str:
 
 
 def table(
-    trials: int, physics: str, memories: tuple[str, ...] = ("cold", "warm", "anew"), only: str = ""
+    trials: int, physics: str, memories: tuple[str, ...] = ("cold", "warm", "anew"), cells: tuple[Cell, ...] = CELLS
 ) -> list[list[str]]:
     """A row a cell and limit."""
     rows = [["way of working", "limit", *memories]]
     with ProcessPoolExecutor() as pool:
-        for words, kind, plan in CELLS:
-            for limit, mark in LIMITS if only in words else ():
-                ends = [
-                    list(pool.map(partial(trial, kind, plan(limit, mark), physics, memory), range(trials), chunksize=8))
-                    for memory in memories
-                ]
-                rows.append([words, f"{limit} mm", *(cell(one) for one in ends)])
+        for cell in cells:
+            for limits in LIMITS:
+                runs = [partial(trial, cell, limits, physics, memory) for memory in memories]
+                ends = [told(list(pool.map(run, range(trials), chunksize=8))) for run in runs]
+                rows.append([cell.words, f"{limits[0]} mm", *ends])
     return rows

@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from typing import Literal
 
 import numpy as np
 
@@ -150,14 +151,20 @@ class Bolts:
     apart: float = 0.0
 
 
-def bolts(rng: np.random.Generator, physics: str, plan: EdgeBase) -> Bolts:
-    """A vise by chance: by its snug bolt, anywhere in its half, or with both bolts light."""
+#: Where a vise swings about: by a bolt that is snug (``low`` or ``high``), about the middle with both light, or nobody knows where.
+Swings = Literal["low", "high", "light", "unknown"]
+
+
+def bolts(rng: np.random.Generator, physics: str, plan: EdgeBase, swings: Swings) -> Bolts:
+    """A vise by chance."""
     low, high = plan.holder.pins_mm
-    swing = (
-        (low + high) / 2 + rng.normal(0, 15)
-        if plan.hinge == "none"
-        else rng.normal(low if plan.hinge == "low" else high, 12)
-    )
+    about, spread = {
+        "low": (low, 12.0),
+        "high": (high, 12.0),
+        "light": ((low + high) / 2, 15.0),
+        "unknown": (0.37 * plan.edge_mm, 32.0),
+    }[swings]
+    swing = rng.normal(about, spread)
     gain = 0.9 * math.exp(0.25 * rng.normal()) if physics == "B" else rng.uniform(0.7, 1.1)
     return Bolts(
         float(gain),

@@ -2,29 +2,31 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 import pytest
 
 from bench import advice, coverage, detective
 from velvet_hand.core.desk.expect import _true_pass
 from velvet_hand.core.detective.causes import Family
 from velvet_hand.core.engine.forecast import forecast
-from velvet_hand.core.plan.base import BasePlan
 from velvet_hand.core.procedures.registry import PROCEDURES
 
 
 @pytest.mark.parametrize("physics", ["A", "B"])
-@pytest.mark.parametrize("cell", advice.CELLS, ids=[words for words, _, _ in advice.CELLS])
-def test_a_few_trials_are_proved_in_few_passes_and_truly(
-    cell: tuple[str, str, Callable[[float, float], BasePlan]], physics: str
-) -> None:
-    _, kind, plan = cell
-    limit, mark = advice.LIMITS[0]
-    trials = [advice.trial(kind, plan(limit, mark), physics, "cold", seed) for seed in range(4)]
+@pytest.mark.parametrize("cell", advice.CELLS, ids=lambda cell: cell.words)
+def test_a_few_trials_are_proved_in_few_passes_and_truly(cell: advice.Cell, physics: str) -> None:
+    trials = [advice.trial(cell, advice.LIMITS[0], physics, "cold", seed) for seed in range(4)]
     assert all(one.held and not one.false for one in trials)
     assert sum(one.passes for one in trials) <= 4 * 3.5
     assert all(one.readings >= one.passes for one in trials)
+
+
+@pytest.mark.parametrize("cell", advice.SCHOOLS, ids=lambda cell: cell.words)
+def test_other_ways_take_longer_on_the_same_machines(cell: advice.Cell) -> None:
+    ours = next(one for one in advice.CELLS if one.swings == cell.swings)
+    passes = [
+        sum(advice.trial(one, advice.LIMITS[0], "A", "cold", seed).passes for seed in range(8)) for one in (ours, cell)
+    ]
+    assert passes[0] < passes[1]
 
 
 @pytest.mark.parametrize("procedure", ["four_jaw", "vise"])
@@ -49,11 +51,10 @@ def test_a_few_troubles_are_told_apart(family: Family) -> None:
 
 
 @pytest.mark.parametrize("cell", [advice.CELLS[0], advice.CELLS[2]], ids=["four-jaw", "vise"])
-def test_what_is_expected_is_about_what_it_takes(cell: tuple[str, str, Callable[[float, float], BasePlan]]) -> None:
-    _, kind, plan = cell
-    limit, mark = advice.LIMITS[0]
-    procedure = PROCEDURES[plan(limit, mark).procedure]
-    way = procedure.way(_true_pass(procedure, plan(limit, mark)))
+def test_what_is_expected_is_about_what_it_takes(cell: advice.Cell) -> None:
+    plan = cell.plan(*advice.LIMITS[0])
+    procedure = PROCEDURES[plan.procedure]
+    way = procedure.way(_true_pass(procedure, plan))
     assert way is not None
-    taken = [advice.trial(kind, plan(limit, mark), "A", "cold", seed).passes for seed in range(8)]
+    taken = [advice.trial(cell, advice.LIMITS[0], "A", "cold", seed).passes for seed in range(8)]
     assert abs(sum(taken) / 8 - sum(forecast(way).passes) / len(forecast(way).passes)) < 1.0

@@ -94,7 +94,7 @@ def test_odds_are_those_of_many_throws() -> None:
     here = start().x.copy()
     here[:3] = mean
     look = replace(chance, known=Answered(Belief(here, start().cov)), noise=cov)
-    assert look.another_look() == chance.inside(mean, cov)  # of the range of all ends too, not of a sphere
+    assert look.looks() == (chance.inside(mean, cov),)  # of the range of all ends too, not of a sphere
 
 
 @pytest.mark.parametrize("lies", ["across", "along"])

@@ -24,7 +24,7 @@ from .forecast import Way
 from .frame import Corrected
 from .policy import Odds
 from .procedure import P
-from .rings import Room, judge_ring, kind_of, look_ring, out_of_round, with_form
+from .rings import Room, judge_ring, look_ring, out_of_round, with_form
 from .telling import clipped_caveat, pass_line, ring_figures
 
 
@@ -81,14 +81,12 @@ class OneRing(Corrected[P, RingLook], ABC):
 
     def odds(self, state: State[P], look: RingLook, judged: Verdict) -> Odds[Moved]:
         """See ``Corrected``."""
-        target, twice = self.target(state), 2.0 if judged.kind == "tir" else 1.0
-        form = max(judged.value_mm - twice * abs(look.center - target), 0.0) if look.center is not None else 0.0
+        target = self.target(state)
         noise = look.alone.cov if look.alone else np.eye(2) * state.plan.gauge.read_variance
-        room = Room(look, kind_of(judged), judged.limit_mm, form)
-        aim = np.array([target.real, target.imag])
-        known = self.answers(state)
+        room, known, aim = Room.of(look, judged, target), self.answers(state), np.array([target.real, target.imag])
         return Odds(
-            known.model, known.after(state), noise, room.next_mm(), aim, Moved((0.0, 0.0), 1), slice(3, 5), again=room.again
+            known.model, known.after(state), noise, room.next_mm(), aim, Moved((0.0, 0.0), 1), slice(3, 5),
+            again=room.again, closely_mm=room.closely_mm(),
         )  # fmt: skip
 
     def bring(

@@ -76,7 +76,8 @@ class Odds(Generic[A]):
 
     ``noise`` is the covariance of what a pass measures, ``radius_mm`` how far off ``aim`` it may be to hold, ``tighten`` the act of
     tightening once, ``shift`` where its shift stands in the state, ``worth`` from which part of the best odds on it is tightened.
-    ``again`` says the radius after so many passes more at the same place, and the covariance of how far the center still goes by them.
+    ``again`` says the radius after so many passes more at the same place, and the covariance of how far the center still goes by them;
+    ``closely_mm`` is the radius where the spots between are read too.
     """
 
     model: Model[A]
@@ -88,6 +89,7 @@ class Odds(Generic[A]):
     shift: slice
     part: float = WORTH
     again: Callable[[int], tuple[float, Array]] | None = None
+    closely_mm: float = 0.0
 
     def inside(self, mean: Array, cov: Array) -> float:
         """Chance that an error (d,) of this mean, taken from the aim, and covariance is within what holds."""
@@ -113,11 +115,12 @@ class Odds(Generic[A]):
         rest = self.model.effect(self.known.belief.x, (self.tighten,)).rest
         return self.inside(np.zeros(len(self.aim)), self.known.belief.cov[self.shift, self.shift] + rest + self.noise)
 
-    def another_look(self) -> float:
-        """That reading on at the same place settles what this pass left open."""
+    def looks(self) -> tuple[float, ...]:
+        """That so many passes more at the same place settle what this one left open: one, two and so on."""
         off = self.known.belief.x[: len(self.aim)] - self.aim
-        looks = [inside(off, cov, radius_mm) for radius_mm, cov in self.looks_on()]
-        return max(looks) if looks else self.inside(off, self.noise)
+        return tuple(inside(off, cov, radius_mm) for radius_mm, cov in self.looks_on()) or (
+            self.inside(off, self.noise),
+        )
 
     def hopeless(self) -> bool:
         """Does what nothing moves take all of the limit, however often it is read?"""
@@ -199,14 +202,20 @@ def next_of(
         return quick_next(state, chance, acts)
     if held and left and not (state.tight or current.moved) and judged.outcome == "holds":
         return Next(True)
-    found = _next(state.tight, bool(current.moved), chance, judged, acts, left, stop, small)
-    return replace(found, quick=quick_before(state, chance, acts))
+    quick = quick_before(state, chance, acts)
+    # looks bring a move as near as it can be brought before anything is read in full
+    reach = chance.best() if quick is not None else chance.after(acts)
+    found = _next(state.tight, bool(current.moved), chance, judged, acts, left, stop, small, reach)
+    return replace(found, quick=quick)
 
 
 def _next(
-    tight: bool, moved: bool, chance: Odds[A], judged: Verdict, acts: tuple[A, ...], left: bool, stop: Text, small: str
+    tight: bool, moved: bool, chance: Odds[A], judged: Verdict, acts: tuple[A, ...], left: bool, stop: Text, small: str,
+    reach: float,
 ) -> Next:  # fmt: skip
-    """``next_of`` after a full pass, or after a move; read after the final grip (``tight``), or not."""
+    """``next_of`` after a full pass, or after a move; read after the final grip (``tight``), or not. ``reach`` is what a pass after
+    ``acts`` may come to.
+    """
     if moved:
         go = not left and chance.worth()
         return Next(go, chance.straight_on() if go else ())
@@ -214,14 +223,15 @@ def _next(
         return Next(True, stop)
     if judged.value_mm <= judged.band_mm and (chance.hopeless() or chance.best() < LOOK_WORTH):
         return Next(True, text(small))
-    again = chance.another_look() if tight and judged.outcome == "cannot_tell" else 0.0
-    if left and again >= LOOK_WORTH and again > chance.after(acts):
+    looks = chance.looks() if tight and judged.outcome == "cannot_tell" else ()
+    again, each = max(looks, default=0.0), max((odds / passes for passes, odds in enumerate(looks, 1)), default=0.0)
+    if left and again >= LOOK_WORTH and each > reach:
         return Next(again=text(STILL))
     if left:
         return Next(judged.outcome == "holds" and not tight and chance.better_as_it_is(acts))
     if judged.outcome == "holds":
         return Next(True)
-    once_more = chance.after(())
+    once_more = replace(chance, radius_mm=max(chance.radius_mm, chance.closely_mm)).after(())
     if tight and max(again, once_more) >= LOOK_WORTH:
         return Next(again=text(LOOK_AGAIN)) if again >= once_more else Next(again=text(TIGHTEN_AGAIN), retighten=True)
     return Next(True, text(small))

@@ -37,7 +37,7 @@ def judge_ring(state: State, look: RingLook, **more: Any) -> Verdict | None:
 
 
 #: A surface is called out of round when that is likelier than ten to one (standard deviations, one side).
-SURE = 1.3
+SURE = 2.0
 
 
 def kind_of(judged: Verdict) -> LimitKind:
@@ -54,6 +54,13 @@ class Room:
     limit_mm: float
     form_mm: float
 
+    @classmethod
+    def of(cls, look: RingLook, judged: Verdict, aim: complex = 0j) -> Room:
+        """What it leaves by this verdict: what is not the offset from ``aim`` is form."""
+        kind = kind_of(judged)
+        offset_mm = (2.0 if kind == "tir" else 1.0) * abs((look.center or 0j) - aim)
+        return cls(look, kind, judged.limit_mm, max(judged.value_mm - offset_mm, 0.0))
+
     def radius_mm(self, band_mm: float) -> float:
         """How far off it may be, with that band."""
         return (self.limit_mm - band_mm - self.form_mm) / (2.0 if self.kind == "tir" else 1.0)
@@ -61,6 +68,10 @@ class Room:
     def next_mm(self) -> float:
         """How far off the next full pass may find it after a move."""
         return self.radius_mm(narrowed(self.look, 1, same=False).band_mm(self.kind))
+
+    def closely_mm(self) -> float:
+        """The same where the spots between are read too."""
+        return self.radius_mm(read_closely(self.look, 1).band_mm(self.kind))
 
     def again(self, passes: int) -> tuple[float, Array]:
         """See ``Odds.again``."""
@@ -91,7 +102,8 @@ def out_of_round(look: RingLook, judged: Verdict, left_mm: float, mend: str) -> 
     room = judged.limit_mm - form + SURE * sum(t.mm for t in judged.terms if t.name == "form") / 2
     if band <= room:
         return ()
-    band = min(band, narrowed(look, AGAIN, same=True).band_mm(kind_of(judged)))
+    later = narrowed(look, AGAIN, same=True), read_closely(look, AGAIN)
+    band = min(band, *(one.band_mm(kind_of(judged)) for one in later))
     if band <= room:
         return ()
     more = (

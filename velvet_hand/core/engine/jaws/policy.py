@@ -64,11 +64,9 @@ def on_the_dial(state: State[JawPlan], asked_mm: float, aim_mm: Callable[[float]
 def odds(state: State[JawPlan], look: Look, known: Answered[Screwed], judged: Verdict) -> Odds[Screwed]:
     """How likely the next full pass holds; ``judged`` is this one."""
     plan = state.plan
-    limit, twice = plan.limit, 2.0 if plan.limit.kind == "tir" else 1.0
     noise = look.alone.cov if look.alone else np.eye(2) * plan.gauge.u_read_mm**2
-    form = max(judged.value_mm - twice * abs(look.center or 0j), 0.0) if limit.kind == "tir" else 0.0
-    room, aim, tighten = Room(look, limit.kind, limit.mm, form), on_axes(state, look.target), Screwed(tightened=1)
+    room, aim, tighten = Room.of(look, judged, look.target), on_axes(state, look.target), Screwed(tightened=1)
     radius = room.next_mm()
     if plan.sideways_mm is not None:
         return Odds(model(state), known, noise, min(radius, plan.sideways_mm - judged.band_mm), aim, tighten, SHIFT)
-    return Odds(model(state), known, noise, radius, aim, tighten, SHIFT, again=room.again)
+    return Odds(model(state), known, noise, radius, aim, tighten, SHIFT, again=room.again, closely_mm=room.closely_mm())

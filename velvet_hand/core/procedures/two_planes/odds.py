@@ -57,9 +57,9 @@ class BothPlanes(Odds[Any]):
             (np.zeros(2), grip.cov[self.shift, self.shift] + rest), (np.zeros(2), lean.cov[3:5, 3:5] + tight)
         )
 
-    def another_look(self) -> float:
+    def looks(self) -> tuple[float, ...]:
         """See ``Odds``."""
-        return self._chance((self.known.belief.x[:2], np.zeros((2, 2))), (self.leans.belief.x[:2], np.zeros((2, 2))))
+        return (self._chance((self.known.belief.x[:2], np.zeros((2, 2))), (self.leans.belief.x[:2], np.zeros((2, 2)))),)
 
     def _chance(self, grip: tuple[Array, Array], lean: tuple[Array, Array]) -> float:
         """Of all that are drawn, the part that holds in both planes."""

@@ -22,7 +22,7 @@ from ...engine.jaws.solve import solve as jaws_alone
 from ...engine.jaws.solve import toward_words
 from ...engine.learning import GAIN, SHIFT_MM, STOPS_TO, Learned, as_moved, learned
 from ...engine.policy import Next, held_before, next_of
-from ...engine.rings import judge_ring, look_ring, out_of_round
+from ...engine.rings import Room, judge_ring, look_ring, out_of_round
 from ...engine.telling import drift_caveat, pass_line, ring_figures, wild_caveats, worst_drift
 from ...errors import BadInput
 from ...estimate.kalman import Array
@@ -191,14 +191,12 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         """How likely both planes hold."""
         if near.alone is None or far.alone is None:
             return None
-        limit, twice = state.plan.limit, 2.0 if state.plan.limit.kind == "tir" else 1.0
         radii = []
         for look in (near, far):
             judged = judge_ring(state, look)
             if judged is None:
                 return None
-            form = max(judged.value_mm - twice * abs(look.center or 0j), 0.0)
-            radii.append((limit.mm - judged.band_mm - form) / twice)
+            radii.append(Room.of(look, judged).radius_mm(judged.band_mm))
         leans = _lean_answers(state)
         return BothPlanes(
             model=model(state), known=answered(state), noise=near.alone.cov, radius_mm=min(radii), aim=np.zeros(2),

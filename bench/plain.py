@@ -13,6 +13,8 @@ from velvet_hand.core.sim.body import WrongWay
 from velvet_hand.core.wording import text
 
 PAIRS = ((1, 3), (2, 4))
+#: An end this near to where it swings about goes nowhere when it is tapped: everybody taps the other one.
+DEAD_MM = 25.0
 
 
 def half(chuck: Chuck, plan: BasePlan, both: bool, most: int) -> tuple[int, bool]:
@@ -65,13 +67,15 @@ def tap(vise: Vise, plan: BasePlan, whole: bool, most: int) -> tuple[int, bool]:
         vise.zero(near_mm)
         near, far = vise.read(near_mm), vise.read(far_mm)
         if isinstance(near, str) or isinstance(far, str):
-            break  # it swings about the end that is tapped, and leaves the dial
+            break
         if abs(near - far) <= plan.limit.mm:
             if vise.tight:
                 return number, True
             vise.tighten()
             continue
-        _tapped(vise, far_mm, far, near if whole else (near + far) / 2)
+        dead = abs(far_mm - vise.bolts.swing_mm) < DEAD_MM
+        at_mm, now = (near_mm, near) if dead else (far_mm, far)
+        _tapped(vise, at_mm, now, near if whole and not dead else (near + far) / 2)
     return most, False
 
 

@@ -13,8 +13,9 @@ from velvet_hand.core.after.own import Done
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.expect import _true_pass, words
 from velvet_hand.core.engine.forecast import MOST, Forecast, forecast
+from velvet_hand.core.operator import Operator
 from velvet_hand.core.plan.base import BasePlan
-from velvet_hand.core.procedures.registry import PROCEDURES, example
+from velvet_hand.core.procedures.registry import PROCEDURES, example, machine
 from velvet_hand.core.wording import words_of
 
 
@@ -47,6 +48,18 @@ def test_the_form_of_a_surface_takes_its_part_of_a_limit_on_tir_and_none_of_one_
     assert np.mean(ground.passes) > off_center[0] + 0.5
     assert turned.within(0.5) > MOST
     assert off_center[1] < 4.0
+
+
+def test_two_planes_are_expected_about_as_they_go() -> None:
+    """Both planes as one state: what the jaws and what the taps leave to do is drawn together."""
+    plan = example("two_planes", 0)
+    plan = plan.model_copy(update={"part": plan.part.model_copy(update={"finish": "ground"})})
+    taken = []
+    for seed in range(6):
+        rng = np.random.default_rng(seed)
+        taken.append(Operator(plan, machine(plan, rng), rng).run().passes)
+    assert abs(float(np.mean(of(plan).passes)) - float(np.mean(taken))) < 1.6
+    assert "passes" in words_of(desk.expect(plan))
 
 
 def test_a_holder_that_is_known_takes_no_longer() -> None:

@@ -95,6 +95,25 @@ class Pairs(Model[Screwed]):
         back = np.array([reverses(int(s), last) for s, last in zip(sign, last_way, strict=True)])
         return np.asarray(own / gain + sign * back * lost, float)
 
+    def moved(
+        self, belief: Belief, need_mm: Array, ways: tuple[int, ...], least_mm: float, one: bool = False
+    ) -> tuple[tuple[Screwed, ...], tuple[int, ...]]:
+        """The act that brings the work by ``need_mm`` (2,), and which way each pair went last then; none below ``least_mm``.
+
+        With ``one`` only the pair that has farther to go is moved.
+        """
+        last = (ways[0], ways[1]) if ways else (0, 0)
+        asked = self.ask(belief, need_mm, last)
+        if one:
+            asked[int(np.abs(asked).argmin())] = 0.0
+        asked = np.where(np.abs(asked) < least_mm, 0.0, asked)
+        if not asked.any():
+            return (), last
+        sign = np.sign(asked).astype(int)
+        back = tuple(reverses(int(s), w) if s else 0.0 for s, w in zip(sign, last, strict=True))
+        act = Screwed((float(asked[0]), float(asked[1])), (back[0], back[1]))
+        return (act,), tuple(int(s) or w for s, w in zip(sign, last, strict=True))
+
 
 def reverses(way: int, last: int) -> float:
     """Does a screw that goes ``way`` reverse, after it went ``last``? One half when nobody knows."""

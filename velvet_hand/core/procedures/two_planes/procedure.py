@@ -11,23 +11,23 @@ from ...angles import direction_deg, rect
 from ...engine.answers import Answers, Done
 from ...engine.blows import off_tap, tap_move
 from ...engine.face import SIDE_PART, magnification
-from ...engine.forecast import Way
+from ...engine.forecast import Way, rough_mm
 from ...engine.jaws.answers import acts_of, answered, axes, model
 from ...engine.jaws.jaws import Jaws
 from ...engine.jaws.look import Look, look_at
 from ...engine.jaws.moves import moves as jaw_moves
 from ...engine.jaws.path import path as jaw_path
 from ...engine.jaws.plan import tell_holder
+from ...engine.jaws.policy import least_mm
 from ...engine.jaws.solve import solve as jaws_alone
 from ...engine.jaws.solve import toward_words
 from ...engine.learning import GAIN, SHIFT_MM, STOPS_TO, Learned, as_moved, learned
-from ...engine.policy import Next, held_before, next_of
-from ...engine.rings import Room, judge_ring, look_ring, out_of_round
+from ...engine.policy import Next, held_before, next_of, pass_readings
+from ...engine.rings import Room, judge_ring, look_ring, out_of_round, with_form
 from ...engine.telling import drift_caveat, pass_line, ring_figures, wild_caveats, worst_drift
 from ...errors import BadInput
 from ...estimate.kalman import Array
 from ...estimate.one_gain import Moved, OneGain
-from ...estimate.pairs import SHIFT, Screwed
 from ...fit.circle import ray
 from ...measure.base import Measure
 from ...measure.ring import RingLook
@@ -42,7 +42,7 @@ from ...setup.state import State
 from ...told import Caveat, Row, Solution
 from ...verdict import Verdict, worst
 from ...wording import degrees, length, text
-from .odds import BothPlanes
+from .odds import BothPlanes, both, way_of
 from .plan import TwoPlanesPlan
 
 #: Rounder than this part of the limit counts as round when the squeeze of a tube is looked for.
@@ -122,8 +122,13 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         return ring(plan, "near", "Near,"), ring(plan, "far", spots=far)
 
     def way(self, state: State[TwoPlanesPlan]) -> Way | None:
-        """See ``Procedure``: the odds of the jaws alone say nothing of the far end."""
-        return None
+        """See ``Procedure``: jaws and tap from one pass."""
+        near, far = self.rings(state, state.passes[-1])
+        chance = self._chance(state, near, far)
+        if chance is None:
+            return None
+        found = way_of(chance, least_mm(state), rough_mm(state), pass_readings(state))
+        return with_form(found, near) if state.plan.limit.kind == "tir" else found
 
     def rings(self, state: State[TwoPlanesPlan], one: Pass) -> tuple[Look, RingLook]:
         """Near and far."""
@@ -197,13 +202,10 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
             if judged is None:
                 return None
             radii.append(Room.of(look, judged).radius_mm(judged.band_mm))
-        leans = _lean_answers(state)
-        return BothPlanes(
-            model=model(state), known=answered(state), noise=near.alone.cov, radius_mm=min(radii), aim=np.zeros(2),
-            tighten=Screwed(tightened=1), shift=SHIFT, lean=_lean_model(state), leans=leans.after(state),
-            turned=np.array([[way.real, way.imag] for way in axes(state)]), near=state.plan.near_z_mm / state.plan.far_z_mm,
-            radii=(radii[0], radii[1]), noises=(near.alone.cov, far.alone.cov),
-        ).done()  # fmt: skip
+        turned = np.array([[way.real, way.imag] for way in axes(state)])
+        grip, leans = (model(state), answered(state)), (_lean_model(state), _lean_answers(state).after(state))
+        noises = near.alone.cov, far.alone.cov
+        return both(grip, leans, turned, state.plan.near_z_mm / state.plan.far_z_mm, (radii[0], radii[1]), noises)
 
     def _moves(self, state: State[TwoPlanesPlan], base: Solution, near: Look, far: RingLook) -> tuple[Move, ...]:
         """The tap, then both pairs of jaws; all from one pass, for a tap leaves alone where the jaws hold it.

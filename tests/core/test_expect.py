@@ -122,3 +122,7 @@ def test_the_words() -> None:
     )
     never = Forecast((3,) * 35 + (MOST + 1,) * 5, (9.0,) * 40)
     assert "1 in 8 is not done after 12." in words_of(words(never, False))
+    perhaps = Forecast((4,) * 24 + (MOST + 1,) * 16, (20.0,) * 40)  # one more than the most is no number of passes
+    assert words_of(words(perhaps, False)) == (
+        "4 passes or more, about 20 minutes, the proof among them, for one of its kind. 1 in 2 is not done after 12."
+    )

@@ -88,6 +88,8 @@ def _true_pass(procedure: Registered, plan: BasePlan) -> State:
 
 def _count(found: Forecast) -> str:
     few, many = (found.within(share) for share in USUAL)
+    if many > MOST:
+        return f"{few} pass{'es' if few > 1 else ''} or more"
     return f"{few} pass{'es' if few > 1 else ''}" if few == many else f"{few} to {many} passes"
 
 

@@ -36,7 +36,7 @@ def judge_ring(state: State, look: RingLook, **more: Any) -> Verdict | None:
     return look.ring.judge(look, state.plan.limit.kind, state.plan.limit.mm, **more)
 
 
-#: A surface is called out of round when that is likelier than ten to one (standard deviations, one side).
+#: A surface is called out of round when that is likelier than forty to one (standard deviations, one side).
 SURE = 2.0
 
 

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from datetime import UTC, datetime
+from uuid import UUID
+
 import pytest
 
 from tests.core.bench_person import CAUTIONS, Person
 from tests.support import as_a, there
 from velvet_hand.core.desk import desk
+from velvet_hand.core.procedures.registry import PROCEDURES, example
 from velvet_hand.core.scene import ChuckScene
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
@@ -260,3 +264,13 @@ def test_a_repeated_pass_without_a_move_is_a_pass_of_its_own() -> None:
     person.read_all(0.2, 0.0, -0.2, 0.0)
     assert [p.number for p in person.view().passes] == [1, 2]
     assert person.view().passes[0].asked_mm is None
+
+
+def test_where_an_indicator_or_a_machine_is_checked_no_part_is_cut() -> None:
+    """The Logbook asks what the part measured only where there is one."""
+    checks = {}
+    for procedure in PROCEDURES:
+        opened = ev.Opened(plan=example(procedure, 0))
+        event = ev.Event(id=UUID(int=1), seq=1, at=datetime(2026, 1, 5, tzinfo=UTC), author="", body=opened)
+        checks[procedure] = desk.show([event], "x").certifies
+    assert {name for name, what in checks.items() if what} == {"indicator", "machine"}

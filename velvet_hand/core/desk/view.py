@@ -86,7 +86,7 @@ class GaugeAt(Model):
 
 class SetupView(Model):
     """A whole set-up as its screen shows it; its log is asked for when somebody looks at it. ``watches``: the stylus can stay where it is
-    while all is tightened.
+    while all is tightened. ``certifies`` an indicator or a machine, where no part is cut.
     """
 
     id: str
@@ -106,6 +106,7 @@ class SetupView(Model):
     limit_mm: float
     limit_kind: LimitKind
     school: School
+    certifies: Literal["", "gauge", "machine"]
     standing: bool
     step: str | None
     path: tuple[PathStop, ...]
@@ -179,6 +180,7 @@ def view(procedure: Registered, state: State, setup_id: str) -> SetupView:
         limit_mm=plan.limit.mm,
         limit_kind=plan.limit.kind,
         school=plan.school,
+        certifies=procedure.certifies,
         standing=not state.taken_off,
         step=None if state.taken_off or step is None else step.id,
         path=_path(procedure, state),

@@ -4475,7 +4475,7 @@ export interface components {
         /**
          * SetupView
          * @description A whole set-up as its screen shows it; its log is asked for when somebody looks at it. ``watches``: the stylus can stay where it is
-         *     while all is tightened.
+         *     while all is tightened. ``certifies`` an indicator or a machine, where no part is cut.
          */
         SetupView: {
             /** About */
@@ -4484,6 +4484,11 @@ export interface components {
             accepted: string | null;
             /** Can Undo */
             can_undo: boolean;
+            /**
+             * Certifies
+             * @enum {string}
+             */
+            certifies: "" | "gauge" | "machine";
             /** Figures */
             figures: components["schemas"]["Figure"][];
             /** Floor Mm */

@@ -41,7 +41,7 @@
     </header>
     <StoryLines v-if="record" class="story" :story="record.story" :res="view.resolution_mm" />
     <MeasuredForm
-      v-if="record && (view.verdict || view.accepted || !view.standing)"
+      v-if="record && !view.certifies && (view.verdict || view.accepted || !view.standing)"
       :id="view.id"
       :kind="view.limit_kind"
       :next="record.story.after.length + 1"

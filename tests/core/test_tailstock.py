@@ -81,6 +81,7 @@ def test_a_thicker_end_of_the_bar_is_no_offset() -> None:
 
 def test_collars_count_half_and_the_thicker_one_stands_farther() -> None:
     hand = AtTheMill(tailstock(by="collars", gauge=MICROMETER))
+    assert {s.reads for s in desk.load(hand.events).stations} == {"size"}  # what is asked for is no gap
     hand.type({"side-1": 40.0, "side-2": 40.048}, closing=True)
     assert hand.figure("side") == pytest.approx(0.024 / 240 * 300)
     move = as_a(Slide, hand.solve().moves[0])

@@ -162,7 +162,12 @@ class Gauge(Model):
     @property
     def noun(self) -> str:
         """What is typed of it."""
-        return "size" if self.kind == "micrometer" else "gap" if self.measures_gap else "reading"
+        return "reading" if self.reads == "needle" else self.reads
+
+    @property
+    def reads(self) -> Literal["needle", "gap", "size"]:
+        """What is read off it."""
+        return "size" if self.kind == "micrometer" else "gap" if self.measures_gap else "needle"
 
     def true_part(self, stylus_deg: float, swing_deg: float) -> float:
         """True movement for one unit of needle: cos(stylus to surface) cos(swing to normal) of a lever.

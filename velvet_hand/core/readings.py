@@ -16,7 +16,7 @@ class Station(Model):
     passes it is asked: always, only until it has been read once, only after that, whenever it was shimmed (and in proofs), in proofs
     alone, or in proofs that the other spots leave undecided. ``group`` and
     ``short`` are the two halves of its label, where a ring has a name. ``reads`` is what
-    is noted there: the needle, a gap, its whole swing over a turn, or where it stood highest, in degrees.
+    is noted there: the needle, a gap, a size across, its whole swing over a turn, or where it stood highest, in degrees.
     On an edge or a plate ``x_mm`` and ``y_mm`` say where it lies, instead of the angle.
     A ``cell`` is one of a grid, which a sheet may bring as a whole.
     Work that is read in stages has a ``stage`` for each spot (0: in all of them).
@@ -30,7 +30,7 @@ class Station(Model):
     group: str = ""
     short: str = ""
     when: Literal["always", "first", "later", "shimmed", "proof", "undecided"] = "always"
-    reads: Literal["needle", "gap", "swing", "degrees"] = "needle"
+    reads: Literal["needle", "gap", "size", "swing", "degrees"] = "needle"
     x_mm: float = 0.0
     y_mm: float = 0.0
     stage: int = 0

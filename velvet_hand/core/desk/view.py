@@ -52,7 +52,7 @@ class Cell(Model):
     ring: str
     group: str
     short: str
-    reads: Literal["needle", "gap", "swing", "degrees"]
+    reads: Literal["needle", "gap", "size", "swing", "degrees"]
     at: Text
     slot: str
     closing: bool

@@ -170,7 +170,7 @@ def edge_stations(plan: EdgeBase, ring: str = "", group: str = "", spot: str = "
                 "ring": ring,
                 "group": group,
                 "short": place_word(plan, x),
-                "reads": "gap" if plan.gauge.measures_gap else "needle",
+                "reads": plan.gauge.reads,
             }
         )
         for number, x in enumerate(plan.spots_mm, start=1)

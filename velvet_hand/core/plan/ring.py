@@ -44,7 +44,7 @@ def turn_stations(
                     "when": when,
                     "group": name.rstrip(",:"),
                     "short": short,
-                    "reads": "gap" if plan.gauge.measures_gap else "needle",
+                    "reads": plan.gauge.reads,
                 }
             )
         )

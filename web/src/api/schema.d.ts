@@ -1603,7 +1603,7 @@ export interface components {
              * Reads
              * @enum {string}
              */
-            reads: "needle" | "gap" | "swing" | "degrees";
+            reads: "needle" | "gap" | "size" | "swing" | "degrees";
             /** Ring */
             ring: string;
             /** Short */

@@ -72,7 +72,7 @@ class TailstockReading(Procedure[TailstockPlan], ABC):
             Station.model_validate({
                 "id": f"{key}{n}", "label": f"{name}{'' if plan.by == 'bar' else ' at'} {word(mm)}", "angle_deg": 0.0, "x_mm": mm,
                 "ring": key, "group": name, "short": word(mm), "when": when or "always",
-                "reads": "gap" if plan.gauge.measures_gap else "needle",
+                "reads": plan.gauge.reads,
             })
             for n, mm in enumerate(x, start=1)
         )  # fmt: skip

@@ -83,6 +83,7 @@ const whatToType = computed(() => {
   return {
     needle: `what the needle shows in ${unit}`,
     gap: `the gap in ${unit}`,
+    size: `what it measures across in ${unit}`,
     swing: `highest minus lowest of a turn in ${unit}`,
     degrees: 'where it was highest, in degrees from the mark',
   }[reads]

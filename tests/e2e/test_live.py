@@ -36,7 +36,7 @@ def simulated(server: Server) -> Iterator[subprocess.Popen[str]]:
         shelf.LIVE.name,
     ]
     with subprocess.Popen(
-        [*command, "--port", "0", "--register", shelf.WIRE.id, "--haste", "40", "--turn", "2"],
+        [*command, "--port", "0", "--register", shelf.WIRE.id, "--haste", "40", "--turn", "4"],
         stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True,
     ) as made:  # fmt: skip
         assert made.stdout is not None

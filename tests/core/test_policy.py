@@ -62,8 +62,8 @@ def test_it_is_read_on_where_a_pass_there_brings_more_than_one_after_a_move(
 
 def test_what_the_spots_between_may_still_tell_is_no_reason_to_stop() -> None:
     """By eight spots the form leaves no room; by sixteen a tightening as before would bring it in."""
-    assert said((0.0,), False, closely_mm=0.002) == TIGHTEN_AGAIN
-    assert said((0.0,), False, closely_mm=0.0001) == SMALL
+    assert said((0.0,), False, closely_mm=lambda: 0.002) == TIGHTEN_AGAIN
+    assert said((0.0,), False, closely_mm=lambda: 0.0001) == SMALL
 
 
 @pytest.mark.parametrize("seed", [135, 571, 760])

@@ -77,7 +77,7 @@ class Odds(Generic[A]):
     ``noise`` is the covariance of what a pass measures, ``radius_mm`` how far off ``aim`` it may be to hold, ``tighten`` the act of
     tightening once, ``shift`` where its shift stands in the state, ``worth`` from which part of the best odds on it is tightened.
     ``again`` says the radius after so many passes more at the same place, and the covariance of how far the center still goes by them;
-    ``closely_mm`` is the radius where the spots between are read too.
+    ``closely_mm`` says it where the spots between are read too.
     """
 
     model: Model[A]
@@ -89,7 +89,7 @@ class Odds(Generic[A]):
     shift: slice
     part: float = WORTH
     again: Callable[[int], tuple[float, Array]] | None = None
-    closely_mm: float = 0.0
+    closely_mm: Callable[[], float] | None = None
 
     def inside(self, mean: Array, cov: Array) -> float:
         """Chance that an error (d,) of this mean, taken from the aim, and covariance is within what holds."""
@@ -231,7 +231,8 @@ def _next(
         return Next(judged.outcome == "holds" and not tight and chance.better_as_it_is(acts))
     if judged.outcome == "holds":
         return Next(True)
-    once_more = replace(chance, radius_mm=max(chance.radius_mm, chance.closely_mm)).after(())
+    closely_mm = chance.closely_mm() if chance.closely_mm else 0.0
+    once_more = replace(chance, radius_mm=max(chance.radius_mm, closely_mm)).after(())
     if tight and max(again, once_more) >= LOOK_WORTH:
         return Next(again=text(LOOK_AGAIN)) if again >= once_more else Next(again=text(TIGHTEN_AGAIN), retighten=True)
     return Next(True, text(small))

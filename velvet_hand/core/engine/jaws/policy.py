@@ -69,4 +69,4 @@ def odds(state: State[JawPlan], look: Look, known: Answered[Screwed], judged: Ve
     radius = room.next_mm()
     if plan.sideways_mm is not None:
         return Odds(model(state), known, noise, min(radius, plan.sideways_mm - judged.band_mm), aim, tighten, SHIFT)
-    return Odds(model(state), known, noise, radius, aim, tighten, SHIFT, again=room.again, closely_mm=room.closely_mm())
+    return Odds(model(state), known, noise, radius, aim, tighten, SHIFT, again=room.again, closely_mm=room.closely_mm)

@@ -67,7 +67,8 @@ def _what(
 ) -> Text:
     match event.body:
         case ev.Opened():
-            return text("Set-up opened: ", strong(plan.part.name), f" in {plan.holder.name} on {plan.machine.name}.")
+            held = "" if plan.holder.name == plan.machine.name else f" in {plan.holder.name}"  # a plate may be both
+            return text("Set-up opened: ", strong(plan.part.name), f"{held} on {plan.machine.name}.")
         case ev.PressTested(went=went):
             return text(f"Press test: toward the indicator the needle goes {went}.")
         case ev.GapMeasured(typed=typed):

@@ -151,6 +151,8 @@ class Bolts:
     apart: float = 0.0
 
 
+#: An end this near to where a vise swings about goes nowhere when it is tapped.
+DEAD_MM = 25.0
 #: Where a vise swings about: by a bolt that is snug (``low`` or ``high``), about the middle with both light, or nobody knows where.
 Swings = Literal["low", "high", "light", "unknown"]
 
@@ -165,6 +167,8 @@ def bolts(rng: np.random.Generator, physics: str, plan: EdgeBase, swings: Swings
         "unknown": (0.37 * plan.edge_mm, 32.0),
     }[swings]
     swing = rng.normal(about, spread)
+    if swings == "unknown":  # between its bolts, and not where it is tapped: whoever taps there goes to the other end
+        swing = min(max(swing, low), high - DEAD_MM)
     gain = 0.9 * math.exp(0.25 * rng.normal()) if physics == "B" else rng.uniform(0.7, 1.1)
     return Bolts(
         float(gain),

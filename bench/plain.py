@@ -6,15 +6,13 @@ from __future__ import annotations
 
 from contextlib import suppress
 
-from bench.physics import Chuck, Vise
+from bench.physics import DEAD_MM, Chuck, Vise
 from velvet_hand.core.move import Jaw, Jaws, Needle, Tap
 from velvet_hand.core.plan.base import BasePlan
 from velvet_hand.core.sim.body import WrongWay
 from velvet_hand.core.wording import text
 
 PAIRS = ((1, 3), (2, 4))
-#: An end this near to where it swings about goes nowhere when it is tapped: everybody taps the other one.
-DEAD_MM = 25.0
 
 
 def half(chuck: Chuck, plan: BasePlan, both: bool, most: int) -> tuple[int, bool]:

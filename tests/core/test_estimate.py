@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from velvet_hand.core.estimate.kalman import Belief, Prior
-from velvet_hand.core.estimate.lessons import Taught, expected, lesson
+from velvet_hand.core.estimate.lessons import ANEW, Taught, expected, lesson
 from velvet_hand.core.estimate.odds import inside
 from velvet_hand.core.estimate.one_gain import Moved, OneGain
 from velvet_hand.core.estimate.pairs import Pairs, Screwed, reverses
@@ -99,8 +99,11 @@ def test_memory_of_a_steady_and_of_a_changing_holder() -> None:
     kind = Prior(0.85, 0.15)
     steady = expected(kind, [Taught(g, 0.04**2) for g in (0.72, 0.75, 0.70, 0.74)])
     anew = expected(kind, [Taught(g, 0.04**2) for g in (0.62, 1.02, 0.80, 0.95)])
-    assert (steady.mean, steady.sd) == pytest.approx((0.733539, 0.050302), abs=6e-7)
-    assert (anew.mean, anew.sd) == pytest.approx((0.849180, 0.140179), abs=6e-7)
+    since = ANEW**0.5 * kind.sd  # what may have been done to it since
+    assert (steady.mean, steady.sd) == pytest.approx((0.733539, math.hypot(0.050302, since)), abs=6e-7)
+    assert (anew.mean, anew.sd) == pytest.approx(
+        (0.849180, kind.sd), abs=6e-7
+    )  # 0.140179, and that: no more than its kind
     assert expected(kind, []) == kind
 
 

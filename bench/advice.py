@@ -84,8 +84,8 @@ def as_edge(plan: BasePlan) -> EdgeBase:
 
 @dataclass(frozen=True, slots=True)
 class Cell:
-    """A way of working and the machines it meets: a chuck, or a vise that swings so. ``plain`` is done without the program, which
-    takes the passes until it is good; nothing said is the program.
+    """A way of working and the machines it meets: a chuck, or a vise that swings so. ``plain`` works one without the program: how many
+    passes, and whether it was called good; without it the program is followed.
     """
 
     words: str

@@ -224,7 +224,7 @@ def test_a_shift_that_scatters_more_than_it_repeats_is_hardly_believed() -> None
     assert abs(known[0].mean) < 0.0005
     assert known[0].sd > 0.9 * kind.sd
     assert known[1].mean == pytest.approx(0.004, abs=2e-4)
-    assert known[1].sd < 0.3 * kind.sd
+    assert known[1].sd < 0.5 * kind.sd  # but for the one in six that was changed since
     assert remember([Lesson()]) == Memory()
 
 

@@ -39,7 +39,7 @@ def said(looks: tuple[float, ...], left: bool, reach: float = 0.0, **more: Any) 
         OneGain(2, 0.0, GAIN, 0.001), known, np.eye(2) * 1e-8, 0.0, np.zeros(2), TIGHT, slice(3, 5), said=looks, **more
     )
     judged = judge("tir", 0.0045, 0.005, (Term(name="gauge", mm=0.001),))
-    found = _next(True, False, chance, judged, (TIGHT,), left, (), SMALL, reach)
+    found = _next(True, False, chance, judged, (TIGHT,), left, (), SMALL, lambda: reach)
     return plain((*found.stop, *found.again), "mm", 0.001)
 
 

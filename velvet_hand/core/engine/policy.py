@@ -203,17 +203,19 @@ def next_of(
     if held and left and not (state.tight or current.moved) and judged.outcome == "holds":
         return Next(True)
     quick = quick_before(state, chance, acts)
-    # looks bring a move as near as it can be brought before anything is read in full
-    reach = chance.best() if quick is not None else chance.after(acts)
+
+    def reach() -> float:  # looks bring a move as near as it can be brought before anything is read in full
+        return chance.best() if quick is not None else chance.after(acts)
+
     found = _next(state.tight, bool(current.moved), chance, judged, acts, left, stop, small, reach)
     return replace(found, quick=quick)
 
 
 def _next(
     tight: bool, moved: bool, chance: Odds[A], judged: Verdict, acts: tuple[A, ...], left: bool, stop: Text, small: str,
-    reach: float,
+    reach: Callable[[], float],
 ) -> Next:  # fmt: skip
-    """``next_of`` after a full pass, or after a move; read after the final grip (``tight``), or not. ``reach`` is what a pass after
+    """``next_of`` after a full pass, or after a move; read after the final grip (``tight``), or not. ``reach`` says what a pass after
     ``acts`` may come to.
     """
     if moved:
@@ -225,7 +227,7 @@ def _next(
         return Next(True, text(small))
     looks = chance.looks() if tight and judged.outcome == "cannot_tell" else ()
     again, each = max(looks, default=0.0), max((odds / passes for passes, odds in enumerate(looks, 1)), default=0.0)
-    if left and again >= LOOK_WORTH and each > reach:
+    if left and again >= LOOK_WORTH and each > reach():
         return Next(again=text(STILL))
     if left:
         return Next(judged.outcome == "holds" and not tight and chance.better_as_it_is(acts))

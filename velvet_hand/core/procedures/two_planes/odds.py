@@ -86,6 +86,7 @@ class BothPlanes(Odds[Any]):
     ``wider_mm`` more than the near one (``radius_mm``).
     """
 
+    model: Joined
     turned: Array
     near: float
     wider_mm: float
@@ -102,7 +103,6 @@ class BothPlanes(Odds[Any]):
 def way_of(chance: BothPlanes, least_mm: float, rough_mm: float, readings: int) -> Way:
     """How both go: jaws and a tap from one pass, none of them below ``least_mm``."""
     model = chance.model
-    assert isinstance(model, Joined)
 
     def bring(belief: Belief, ways: tuple[int, ...]) -> tuple[tuple[Any, ...], tuple[int, ...]]:
         grip, lean = model.apart(belief)

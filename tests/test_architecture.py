@@ -14,7 +14,7 @@ import pydantic  # noqa: F401
 import pytest
 import scipy.optimize  # noqa: F401
 
-from tests.mutants import LISTED
+from tests.mutants import LISTED, copy_to, survives, tested
 from velvet_hand.core.plan.any import FOLDERS, plan_classes, procedure_ids
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -81,6 +81,14 @@ def test_no_file_is_too_long_to_be_read_at_once() -> None:
 def test_every_listed_mutant_can_still_be_made() -> None:
     for mutant in LISTED:
         assert mutant.old in (CORE / mutant.file).read_text(), mutant.name
+
+
+def test_a_mutant_dies_in_a_copy_where_all_passes_without_it(tmp_path: Path) -> None:
+    copy_to(tmp_path)
+    assert tested(tmp_path, "tests/core", "--collect-only")
+    known = ["tests/core/test_verdict.py"]
+    assert tested(tmp_path, *known)
+    assert not survives(next(m for m in LISTED if m.name == "the floor is not stretched"), tmp_path, known)
 
 
 def test_every_picture_that_a_document_shows_is_there() -> None:

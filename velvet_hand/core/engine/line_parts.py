@@ -21,6 +21,8 @@ E = TypeVar("E", bound=EdgeBase)
 LEAST_PART = 0.3
 #: A tap about the first reading that swings back by more than this part of what was there does not pivot there.
 SWUNG_BACK = 0.5
+#: A swing point within this part of the length from the end that is tapped is about that end.
+NEAR_PART = 0.35
 
 
 @dataclass(frozen=True, slots=True)
@@ -140,6 +142,17 @@ def swung_back(state: State[EdgeBase], before: LineLook | None, look: LineLook) 
         " to go by the pivot that was learned.",
     )
     return (Caveat(code="swings_back", text=words),)
+
+
+def swings_there(plan: EdgeBase, swing: Swing, tapped_mm: float) -> Text:
+    """Taps have shown that it swings about the end that is tapped, where they do little."""
+    if not swing.seen or abs(tapped_mm - swing.x_mm) > NEAR_PART * plan.edge_mm:
+        return ()
+    tapped, other = plan.end_word(plan.hinge != "high"), plan.end_word(plan.hinge == "high")
+    return text(
+        f" That is near the end you tap, where a tap turns it little: leave the bolt at the {tapped} end finger tight, the "
+        f"one at the {other} end snug."
+    )
 
 
 def shifts_much(plan: EdgeBase, learned: Learned) -> tuple[Caveat, ...]:

@@ -43,12 +43,13 @@ from .line_parts import (
     line_caveats,
     line_figures,
     other_ways,
+    swings_there,
     uneven_stop,
     watched,
 )
 from .policy import Odds
 from .table import table_scene
-from .tapping import acts_of, answers_of, brought, least_mm, model_of, rise_variance
+from .tapping import acts_of, answers_of, brought, least_mm, model_of, pivot_prior, rise_variance
 
 TAP_WORTH = 0.2  # pulled down straight after a tap from this part of the best odds on
 
@@ -92,7 +93,8 @@ class OneLine(Corrected[E, LineLook], ABC):
     def swing(self, state: State[E]) -> Swing:
         """Where it swings: the bolts' word, and what taps have shown, weighed together."""
         known = self.answers(state).after(state)
-        return Swing(float(known.belief.x[2]), known.belief.sd(2), bool(known.moves))
+        sd = known.belief.sd(2)
+        return Swing(float(known.belief.x[2]), sd, bool(known.moves) or sd < pivot_prior(state.plan).sd / 2)
 
     def answers(self, state: State[E]) -> Answers[Tapped]:
         """See ``Corrected``."""
@@ -206,10 +208,11 @@ class OneLine(Corrected[E, LineLook], ABC):
         where = (
             text("under the first reading")
             if abs(beside) < 1
-            else text(about_word(plan, abs(beside)), f" {self._side(plan, beside)} of the first reading")
+            else text(about_word(plan, abs(beside)), f" {self._side(plan, beside)} the first reading")
         )
         by = ", as the taps have shown" if swing.seen else " by its bolt"
         words: list[Bit] = ["It pivots ", *where, f"{by}; the {self.edge}’s height there is the aim."]
+        words.extend(swings_there(plan, swing, self.tap_station(state).x_mm))
         learned = self.learned(state)
         if learned.told:
             words.append(f" Taps move it {100 * learned.gain:.0f} % of what is figured.")
@@ -218,7 +221,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         return text(*words, " ")
 
     def _side(self, plan: E, beside_mm: float) -> str:
-        return {"left": "to the left", "right": "to the right", "front": "in front", "back": "behind"}[
+        return {"left": "to the left of", "right": "to the right of", "front": "in front of", "back": "behind"}[
             plan.end_word(beside_mm > 0)
         ]
 

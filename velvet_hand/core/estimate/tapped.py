@@ -12,16 +12,18 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from .kalman import Array, Belief, Effect, Model, Prior
+from .kalman import SURPRISE, Array, Belief, Effect, Model, Prior
 
 #: Share of a tap that is missed at random, least step of a tap, scatter of the shift on tightening (mm; loosening included).
 MISSED, LEAST_STEP_MM, SHIFT_SCATTER_MM = 0.13, 0.002, 0.0025
 #: What heights miss by when a thing slides a little while it swings (mm).
 SLIDES_MM = 0.004
+#: What heights miss by when it slips as well, and how far off, as a part of the length, it swings where no slip explains what was seen.
+SLIPS_MM, ELSEWHERE = 0.1, 0.5
 #: A tap is never nearer to the pivot than this part of the length.
 LEAST_ARM = 0.08
 #: Rise below which a tap says nothing of the pivot (mm).
@@ -96,7 +98,17 @@ class Swung(Model[Tapped]):
         row[2] = -turned_mm / self.length_mm
         far = (at_mm - belief.x[2]) / self.length_mm
         seen = rose_mm - turned_mm * at_mm / self.length_mm
-        return self.scalar(belief, row, seen, noise + far**2 * 2 * rise_noise + SLIDES_MM**2)
+        variance = noise + far**2 * 2 * rise_noise + SLIDES_MM**2
+        if (seen - row @ belief.x) ** 2 > SURPRISE * (row @ belief.cov @ row + variance + SLIPS_MM**2):
+            belief = self._elsewhere(belief)
+        return self.scalar(belief, row, seen, variance)
+
+    def _elsewhere(self, belief: Belief) -> Belief:
+        """It does not swing where the bolts say: nothing is known of the pivot any more."""
+        cov = belief.cov.copy()
+        cov[2, :] = cov[:, 2] = 0.0
+        cov[2, 2] = (ELSEWHERE * self.length_mm) ** 2
+        return replace(belief, cov=cov)
 
     def ask(self, belief: Belief, need_mm: float, at_mm: float) -> float:
         """How far to move the place that is tapped, so that the rise changes by ``need_mm``."""

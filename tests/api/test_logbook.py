@@ -8,7 +8,7 @@ from uuid import uuid4
 
 import pytest
 
-from tests.api.test_bad_input import AT, is_problem, opened, send
+from tests.api.test_bad_input import AT, is_problem, opened, plan, send
 from tests.api.test_setups import proved
 
 
@@ -115,6 +115,12 @@ def test_a_lesson_is_struck_and_counts_again(client: Any) -> None:
 )
 def test_what_has_no_history_is_told(client: Any, path: str, status: int) -> None:
     assert client.get(f"/api/history/{path}").status_code == status
+
+
+def test_two_hands_that_share_a_bench_have_a_history(client: Any) -> None:
+    body = {"id": str(uuid4()), "event_id": str(uuid4()), "at": AT, "author": "Ode / Wilf", "plan": plan()}
+    assert client.post("/api/setups", json=body).status_code == 201
+    assert client.get("/api/history/hand/Ode%20%2F%20Wilf").json["name"] == "Ode / Wilf"
 
 
 def test_what_wants_a_look_stands_on_the_bench_until_it_is_done(client: Any) -> None:

@@ -55,7 +55,7 @@ def choices() -> Response:
 
 
 @bp.get(
-    "/history/<subject>/<item_id>",
+    "/history/<subject>/<path:item_id>",
     summary="Look back at a holder, machine, indicator or hand",
     responses={200: History, **documented(404)},
 )

@@ -19,7 +19,7 @@ from .live.wire import Wire
 from .memory import memory_words
 from .model import Model
 from .shop import Floor, Machine, Memory, Stock
-from .wording import Bit, Text, length, size, text
+from .wording import Bit, Text, day_word, length, size, text
 
 ShelfId = Literal["machines", "holders", "gauges", "stock", "wires"]
 Thing = Machine | Holder | Gauge | Stock | Wire
@@ -167,7 +167,7 @@ def _about_holder(holder: Holder) -> tuple[Bit, ...]:
 
 
 def _about_gauge(gauge: Gauge) -> tuple[Bit, ...]:
-    due = f", check due {gauge.check_due.isoformat()}" if gauge.check_due else ""
+    due = f", check due {day_word(gauge.check_due)}" if gauge.check_due else ""
     return "one graduation ", length(gauge.graduation_mm), ", counts turns" if gauge.turn_mm else "", due
 
 
@@ -236,4 +236,4 @@ def check_told(check: GaugeCheck) -> Text:
     """
     parts: list[Bit] = ["Off by ", length(check.error_mm), " over ", length(check.over_mm)]
     parts += ["; hysteresis ", length(check.hysteresis_mm), "; repeats to ", length(check.repeat_mm)]
-    return text(*parts, f"; due {check.due.isoformat()}" if check.due else "")
+    return text(*parts, f"; due {day_word(check.due)}" if check.due else "")

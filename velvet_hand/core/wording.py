@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from datetime import date
 from fractions import Fraction
 from typing import Annotated, Literal
 
@@ -190,3 +191,12 @@ def _plain_part(part: Words | Length | Angle, unit: Unit, resolution_mm: float) 
     if part.size:
         return format_size(part.mm, unit, part.exact)
     return format_length(part.mm, unit, resolution_mm, part.signed, part.bare)
+
+
+def day_word(day: date) -> str:
+    """A day as screens say it.
+
+    >>> day_word(date(2026, 1, 5))
+    '5 Jan 2026'
+    """
+    return f"{day.day} {day:%b %Y}"

@@ -99,7 +99,7 @@ export interface paths {
          * Look back at a holder, machine, indicator or hand
          * @description What it is like, what changed since when, whether verdicts held, and what each set-up taught.
          */
-        get: operations["logbook_look_back_history__subject___item_id__get"];
+        get: operations["logbook_look_back_history__subject___path_item_id__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -5456,7 +5456,7 @@ export interface operations {
             };
         };
     };
-    logbook_look_back_history__subject___item_id__get: {
+    logbook_look_back_history__subject___path_item_id__get: {
         parameters: {
             query?: never;
             header?: never;

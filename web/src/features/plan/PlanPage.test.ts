@@ -69,6 +69,8 @@ let asked: { url: string; body: { procedure: string; choices: Record<string, str
 let refuse: unknown
 /** How holders were worked the last time, by holder and procedure. */
 let last: Record<string, unknown>
+/** How they were worked is not told until this is kept. */
+let lastComes: Promise<void>
 /** The shop is away until this is kept. */
 let shopComes: Promise<void>
 
@@ -76,12 +78,14 @@ beforeEach(() => {
   asked = []
   refuse = undefined
   last = {}
+  lastComes = Promise.resolve()
   shopComes = Promise.resolve()
   setActivePinia(createPinia())
   vi.stubGlobal('fetch', async (request: Request) => {
     const { pathname: url, searchParams } = new URL(request.url)
     if (request.method === 'POST') asked.push({ url, body: await request.json() })
     if (url.endsWith('/shop')) await shopComes
+    if (url.endsWith('/last')) await lastComes
     const answer = url.endsWith('/shop')
       ? shop
       : url.endsWith('/procedures')
@@ -243,6 +247,13 @@ it('keeps what was chosen here, and takes nothing over for another holder', asyn
   held?.vm.$emit('update:modelValue', 'other')
   await flushPromises()
   expect(page.text()).toContain('bolt positions 4')
+  lastComes = new Promise(() => undefined) // what was told last is of the other holder
+  held?.vm.$emit('update:modelValue', 'three-jaw')
+  await flushPromises()
+  expect(page.text()).not.toContain('As last time')
+  lastComes = Promise.resolve()
+  held?.vm.$emit('update:modelValue', 'other')
+  await flushPromises()
   held?.vm.$emit('update:modelValue', 'three-jaw')
   await flushPromises()
   expect(bolts()?.props('modelValue')).toBe('4')

@@ -17,22 +17,25 @@ export function useLast(form: Form, procedure: Ref<Procedure | undefined>, activ
   /** The choices as they were before those of the last time were taken over. */
   let before: Form['choices'] | undefined
   const open = ref(false)
-  const last = useLatest(() =>
-    ask(
+  const asked = computed(() => `${form.procedure} ${form.holder_id}`)
+  const last = useLatest(async () => {
+    const about = asked.value
+    const found = await ask(
       api.GET('/api/holders/{holder_id}/last', {
         params: { path: { holder_id: form.holder_id }, query: { procedure: form.procedure } },
       }),
-    ),
-  )
-  /** The last set-up of what is planned now; one of another procedure is an answer that is late. */
+    )
+    return { about, ...found }
+  })
+  /** The last set-up of what is planned now; one of another procedure or holder is an answer that is late. */
   const then = computed(() => {
     const found = last.data.value
-    return found?.plan?.procedure === form.procedure ? { at: found.at, plan: found.plan } : undefined
+    return found?.plan && found.about === asked.value ? { at: found.at, plan: found.plan } : undefined
   })
   const at = computed(() => then.value?.at)
 
   watch(
-    () => (active && procedure.value && form.holder_id ? `${form.procedure} ${form.holder_id}` : ''),
+    () => (active && procedure.value && form.holder_id ? asked.value : ''),
     (now) => now && void last.run(),
     { immediate: true },
   )

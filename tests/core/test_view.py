@@ -5,12 +5,15 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from uuid import UUID
 
+import numpy as np
 import pytest
 
 from tests.core.bench_person import CAUTIONS, Person
 from tests.support import as_a, there
 from velvet_hand.core.desk import desk
-from velvet_hand.core.procedures.registry import PROCEDURES, example
+from velvet_hand.core.desk.view import summary
+from velvet_hand.core.operator import Operator
+from velvet_hand.core.procedures.registry import PROCEDURES, example, machine
 from velvet_hand.core.scene import ChuckScene
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
@@ -274,3 +277,16 @@ def test_where_an_indicator_or_a_machine_is_checked_no_part_is_cut() -> None:
         event = ev.Event(id=UUID(int=1), seq=1, at=datetime(2026, 1, 5, tzinfo=UTC), author="", body=opened)
         checks[procedure] = desk.show([event], "x").certifies
     assert {name for name, what in checks.items() if what} == {"indicator", "machine"}
+
+
+@pytest.mark.parametrize("name", ["vise", "tailstock", "clamped", "vises"])
+def test_what_has_no_center_is_told_in_parts_of_its_limit(name: str) -> None:
+    plan, rng = example(name, 1), np.random.default_rng(1)
+    hand = Operator(plan, machine(plan, rng), rng)
+    hand.run(max_passes=12)
+    told = summary(desk.procedure_of(plan), hand.state)
+    assert told.outcome == "holds"
+    assert told.track == ()
+    assert told.main is not None
+    assert told.of_limit[0] > 1 >= told.of_limit[-1]
+    assert told.of_limit[-1] * plan.limit.mm == pytest.approx(told.main.mm)

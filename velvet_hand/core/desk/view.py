@@ -130,7 +130,9 @@ class FullRecord(Model):
 
 
 class Summary(Model):
-    """A set-up in a line, for Bench and Logbook."""
+    """A set-up in a line, for Bench and Logbook. ``track`` is where its center stood in the last passes; what has none is told by
+    ``of_limit``: what each of them found, in parts of the limit.
+    """
 
     part: str
     machine_id: str
@@ -149,6 +151,7 @@ class Summary(Model):
     passes: int
     limit_radius_mm: float
     track: tuple[SceneDot, ...]
+    of_limit: tuple[float, ...] = ()
     opened_at: datetime
     changed_at: datetime
 
@@ -305,11 +308,13 @@ def summary(procedure: Registered, state: State) -> Summary:
             ", wants ",
             length(plan.limit.mm),
         )
+    rows = [procedure.row(state, one) for one in state.passes[-TRACK:]]
     dots = [
         SceneDot(pass_no=p.number, x_mm=p.track_x_mm, y_mm=p.track_y_mm)
-        for p in (procedure.row(state, one) for one in state.passes[-TRACK:])
+        for p in rows
         if p.track_x_mm is not None and p.track_y_mm is not None
     ]
+    values = () if dots else tuple(row.main.mm / plan.limit.mm for row in rows if row.main is not None)
     outcome = "accepted" if state.accepted else state.verdict.outcome if state.verdict else None
     return Summary(
         part=plan.part.name,
@@ -329,6 +334,7 @@ def summary(procedure: Registered, state: State) -> Summary:
         passes=state.full_passes,
         limit_radius_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
         track=tuple(dots),
+        of_limit=values,
         opened_at=state.opened_at,
         changed_at=state.changed_at,
     )

@@ -4887,7 +4887,8 @@ export interface components {
         };
         /**
          * Summary
-         * @description A set-up in a line, for Bench and Logbook.
+         * @description A set-up in a line, for Bench and Logbook. ``track`` is where its center stood in the last passes; what has none is told by
+         *     ``of_limit``: what each of them found, in parts of the limit.
          */
         Summary: {
             /**
@@ -4908,6 +4909,11 @@ export interface components {
             /** Machine Id */
             machine_id: string;
             main: components["schemas"]["Quantity"] | null;
+            /**
+             * Of Limit
+             * @default []
+             */
+            of_limit: number[];
             /**
              * Opened At
              * Format: date-time

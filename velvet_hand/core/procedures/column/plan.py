@@ -50,7 +50,7 @@ class ColumnPlan(BasePlan):
         LengthOf("It sags by, free, at the far end", "Empty: counted as a solid steel bar of that diameter.", most=2),
     ] = None
     bar: Annotated[
-        Literal["yes", "no"], OneOf("True the axis by a bar first", words={"no": "it is true", "yes": "yes"})
+        Literal["yes", "no"], OneOf("The rotary’s axis", words={"no": "is true", "yes": "is trued by a bar first"})
     ] = "no"
     bar_near_mm: Annotated[float, LengthOf("Bar read near, at")] = 30.0
     bar_far_mm: Annotated[float, LengthOf("and far, at")] = 230.0

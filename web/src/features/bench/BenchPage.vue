@@ -14,6 +14,12 @@
             width="84"
             height="84"
           />
+          <LimitSteps
+            v-else-if="item.summary.of_limit.length"
+            :of-limit="item.summary.of_limit"
+            width="84"
+            height="84"
+          />
           <svg v-else width="84" height="84" viewBox="-50 -50 100 100" aria-hidden="true">
             <circle r="30" class="idle" />
           </svg>
@@ -78,6 +84,7 @@
 import { computed } from 'vue'
 import { api, ask } from '../../api/client'
 import CentreMap from '../../shared/components/CentreMap.vue'
+import LimitSteps from '../../shared/components/LimitSteps.vue'
 import RichText from '../../shared/components/RichText.vue'
 import VerdictMark from '../../shared/components/VerdictMark.vue'
 import { formatAgo } from '../../shared/format'

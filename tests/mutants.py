@@ -160,7 +160,7 @@ def copy_to(tree: Path) -> None:
     shutil.copy(ROOT / "pyproject.toml", tree)
 
 
-def tested(tree: Path, *arguments: str) -> bool:
+def passes_in(tree: Path, *arguments: str) -> bool:
     """Whether the core's tests pass there, up to the first that does not."""
     command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *arguments]
     env = {**os.environ, "PYTHONDONTWRITEBYTECODE": "1", "PYTHONPATH": str(tree)}
@@ -171,7 +171,7 @@ def tested(tree: Path, *arguments: str) -> bool:
 def cheapest_first(tree: Path) -> list[str]:
     """The files of the core's tests, the quickest first, so that most mutants die early. Empty when one fails without a change."""
     told = tree / "times.xml"
-    if not tested(tree, "tests/core", f"--junitxml={told}"):
+    if not passes_in(tree, "tests/core", f"--junitxml={told}"):
         return []
     took: dict[str, float] = defaultdict(float)
     for case in ElementTree.parse(told).iter("testcase"):
@@ -185,7 +185,7 @@ def survives(mutant: Mutant, tree: Path, tests: list[str]) -> bool:
     before = path.read_text()
     mutant.made_in(tree)
     try:
-        return tested(tree, *tests)
+        return passes_in(tree, *tests)
     finally:
         path.write_text(before)
 

@@ -14,7 +14,7 @@ import pydantic  # noqa: F401
 import pytest
 import scipy.optimize  # noqa: F401
 
-from tests.mutants import LISTED, copy_to, survives, tested
+from tests.mutants import LISTED, copy_to, passes_in, survives
 from velvet_hand.core.plan.any import FOLDERS, plan_classes, procedure_ids
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -85,9 +85,9 @@ def test_every_listed_mutant_can_still_be_made() -> None:
 
 def test_a_mutant_dies_in_a_copy_where_all_passes_without_it(tmp_path: Path) -> None:
     copy_to(tmp_path)
-    assert tested(tmp_path, "tests/core", "--collect-only")
+    assert passes_in(tmp_path, "tests/core", "--collect-only")
     known = ["tests/core/test_verdict.py"]
-    assert tested(tmp_path, *known)
+    assert passes_in(tmp_path, *known)
     assert not survives(next(m for m in LISTED if m.name == "the floor is not stretched"), tmp_path, known)
 
 

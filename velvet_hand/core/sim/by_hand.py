@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 from typing import Literal
 
 from ..model import Model
@@ -64,14 +65,6 @@ def thick(sizes: Iterable[float]) -> tuple[Option, ...]:
     return tuple(Option(id=f"{mm:g}", words=f"{mm:g} mm" if mm else "none") for mm in sizes)
 
 
-def shims(places: Iterable[str], sizes: Iterable[float], what: str = "Shim") -> tuple[Control, ...]:
-    """What can be put under each place; ``shim.0`` is the first."""
-    choices = thick(sizes)
-    return tuple(
-        Control(id=f"shim.{i}", label=f"{what} {name}", kind="pick", choices=choices) for i, name in enumerate(places)
-    )
-
-
 def dial(name: str, label: str, more: str, less: str) -> Control:
     """Something that is turned by whole degrees and stays there: its “mm” are degrees."""
     return Control(id=name, label=label, kind="key", step_mm=1.0, turn_deg=1.0, more=more, less=less)
@@ -93,3 +86,44 @@ def nearest(sizes: tuple[float, ...], mm: float) -> int:
     1
     """
     return min(range(len(sizes)), key=lambda i: abs(sizes[i] - mm))
+
+
+@dataclass(frozen=True, slots=True)
+class Packets:
+    """What a drawer lets lie under each place of a machine, to ``most_mm``; ``shim.0`` is the first place.
+
+    Examples
+    --------
+    >>> from velvet_hand.core.shop import Piece
+    >>> tin = Stock(id="s", name="Tin", kind="shims", pieces=(Piece(mm=0.05, count=2),))
+    >>> lying, packets = [0.0, 0.0], Packets(tin)
+    >>> packets.put("shim.1", 2, lying), lying, packets.lying("shim.1", lying), packets.put("tap", 1, lying)
+    (True, [0.0, 0.1], 2, False)
+    """
+
+    stock: Stock | None
+    most_mm: float = 0.2
+
+    @property
+    def sizes(self) -> tuple[float, ...]:
+        """How thick each of them is, nothing first."""
+        return drawer(self.stock, self.most_mm)
+
+    def controls(self, places: Iterable[str], what: str = "Shim") -> tuple[Control, ...]:
+        """One for each place; none without a drawer."""
+        choices = thick(self.sizes) if self.stock else ()
+        named = enumerate(places if choices else ())
+        return tuple(Control(id=f"shim.{i}", label=f"{what} {name}", kind="pick", choices=choices) for i, name in named)
+
+    def lying(self, control: str, now_mm: Sequence[float]) -> int:
+        """Which of them lies there now; the first where it is something else that is taken hold of."""
+        which = control.removeprefix("shim.")
+        return nearest(self.sizes, now_mm[int(which)]) if which != control else 0
+
+    def put(self, control: str, number: float, now_mm: list[float]) -> bool:
+        """Put one there, if that is what is taken hold of."""
+        which = control.removeprefix("shim.")
+        if which == control:
+            return False
+        now_mm[int(which)] = self.sizes[int(number)]
+        return True

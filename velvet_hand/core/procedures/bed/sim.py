@@ -9,7 +9,7 @@ from scipy.optimize import linprog
 
 from ...holders import Vise
 from ...move import Move, Shim
-from ...sim.by_hand import Control, drawer, nearest, shims
+from ...sim.by_hand import Control, Packets
 from ...sim.example import FINE_SHIMS, edge_usual, held
 from ...sim.sample import Sample
 from ...sim.table import SimulatedEdge, edge_as_found, named_shims
@@ -27,7 +27,7 @@ class SimulatedBed(SimulatedEdge):
     ) -> None:
         super().__init__(plan, **edge)
         self.bed_plan, self.corners, self.tilt = plan, corners, tilt
-        self.shims = [0.0] * len(corners)
+        self.shims, self.packets = [0.0] * len(corners), Packets(plan.stock)
         self._rest: dict[tuple[float, ...], np.ndarray] = {}
 
     def lies(self) -> np.ndarray:
@@ -68,26 +68,20 @@ class SimulatedBed(SimulatedEdge):
         self.pose = self.pose.turned(self.pivot(), float(self._rng.normal(0, 0.0006)))
         self.tight = False
 
-    def _pieces(self) -> tuple[float, ...]:
-        return drawer(self.bed_plan.stock, 0.2)
-
     def controls(self) -> tuple[Control, ...]:
         """A shim under each corner, and the taps of any edge."""
-        return (*shims(self._names, self._pieces()), *super().controls())
+        return (*self.packets.controls(self._names), *super().controls())
 
     def lying(self, control: str) -> int:
         """See ``Body``."""
-        what, which = control.split(".")
-        return nearest(self._pieces(), self.shims[int(which)]) if what == "shim" else 0
+        return self.packets.lying(control, self.shims)
 
     def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
         """A shim, or a blow."""
-        what, which = control.split(".")
-        if what != "shim":
+        if self.packets.put(control, amount, self.shims):
+            self._set_down()
+        else:
             super().by_hand(control, amount, held=held)
-            return
-        self.shims[int(which)] = self._pieces()[int(amount)]
-        self._set_down()
 
     @property
     def off_level_mm(self) -> float:

@@ -12,7 +12,7 @@ from ...move import Move, Seat, Shim
 from ...plan.base import Workpiece
 from ...shop import Machine
 from ...sim.body import Hands, WrongWay, pushed, watched
-from ...sim.by_hand import Control, Option, drawer, nearest, shims
+from ...sim.by_hand import Control, Option, Packets, nearest
 from ...sim.example import FINE_SHIMS, held, limit_mm, usual
 from ...sim.sample import Sample
 from ...sim.table import OnTheTable
@@ -41,7 +41,7 @@ class SimulatedClamped(OnTheTable):
     ) -> None:  # fmt: skip
         super().__init__(plan, hands, rng)
         self.clamped, self.lift, self.turns, self.end, self.bow, self.twist = plan, lift, turns, end, bow, twist
-        self.parallels, self.top = parallels, top
+        self.parallels, self.top, self.packets = parallels, top, Packets(plan.stock)
         self.force, self.bar, self.up, self.shims = 1.0, False, 1.0, [0.0, 0.0]
 
     def free(self, u: float, v: float) -> float:
@@ -97,9 +97,6 @@ class SimulatedClamped(OnTheTable):
             if abs(before - (needle.aim_mm or 0.0)) > 4 * self.plan.gauge.graduation_mm:
                 raise WrongWay(f"{move.id}: the hammer takes the needle away from its aim")
 
-    def _pieces(self) -> tuple[float, ...]:
-        return drawer(self.clamped.stock, 0.2)
-
     def controls(self) -> tuple[Control, ...]:
         """How hard it is clamped, a round bar, the soft hammer, and shims under the parallels."""
         force = tuple(Option(id=f"{part:g}", words=words) for part, words in FORCES)
@@ -109,7 +106,7 @@ class SimulatedClamped(OnTheTable):
             Control(id="hammer", label="Part, along the moving jaw", kind="tap"),
             Control(id="force", label="Vise", kind="pick", choices=force),
             Control(id="bar", label="Round bar", kind="pick", choices=bar),
-            *(shims(parallels, self._pieces(), "Under the") if self._pieces() else ()),
+            *self.packets.controls(parallels, "Under the"),
         )
 
     def lying(self, control: str) -> int:
@@ -118,7 +115,7 @@ class SimulatedClamped(OnTheTable):
             return nearest(tuple(part for part, _ in FORCES), self.force)
         if control == "bar":
             return int(self.bar)
-        return nearest(self._pieces(), self.shims[int(control.removeprefix("shim."))])
+        return self.packets.lying(control, self.shims)
 
     def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
         """A blow brings it down by half and more; who clamps it again strikes it down as before."""
@@ -131,7 +128,7 @@ class SimulatedClamped(OnTheTable):
         elif control == "bar":
             self.bar = bool(amount)
         else:
-            self.shims[int(control.removeprefix("shim."))] = self._pieces()[int(amount)]
+            self.packets.put(control, amount, self.shims)
 
     @property
     def astray(self) -> complex:

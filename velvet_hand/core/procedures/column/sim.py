@@ -15,7 +15,7 @@ from ...holders import Column
 from ...move import Move, Shim, TapRound
 from ...readings import Station
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, watched
-from ...sim.by_hand import Control, blows, drawer, nearest, shims, struck_deg
+from ...sim.by_hand import Control, Packets, blows, struck_deg
 from ...sim.example import FINE_SHIMS, held, limit_mm, part_of, usual
 from ...sim.sample import Sample
 from ...sim.table import named_shims, stacks
@@ -35,7 +35,7 @@ class SimulatedColumn(Body):
         super().__init__(plan, hands, rng)
         self.column, self.axis, self.bar_lean = plan, list(axis), bar
         self.offset, self.own, self.seat0, self.tail, self.softness = offset, own, seat, tail, softness
-        self.shims = [0.0] * plan.bolts
+        self.shims, self.packets = [0.0] * plan.bolts, Packets(plan.stock)
         self._rest: dict[tuple[float, ...], complex] = {}
         self._drooped = {z: self._droop(z) for z in (plan.bar_near_mm, plan.bar_far_mm)}
 
@@ -145,13 +145,10 @@ class SimulatedColumn(Body):
 
         self.offset = start + blow * self.travel_to_aim(move, needle) * self.hands.gain
 
-    def _pieces(self) -> tuple[float, ...]:
-        return drawer(self.column.stock, 0.2)
-
     def controls(self) -> tuple[Control, ...]:
         """A soft hammer round the flange, and shims at its bolts."""
         bolts = (f"at bolt {n}" for n in range(1, self.column.bolts + 1))
-        return (blows("Flange"), *shims(bolts, self._pieces()))
+        return (blows("Flange"), *self.packets.controls(bolts))
 
     def in_hand(self, move: Move) -> bool:
         """See ``Body``: the flange alone; rotary and tailstock are done as it is said."""
@@ -159,14 +156,12 @@ class SimulatedColumn(Body):
 
     def lying(self, control: str) -> int:
         """See ``Body``."""
-        return nearest(self._pieces(), self.shims[int(control.removeprefix("shim."))])
+        return self.packets.lying(control, self.shims)
 
     def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
         """A blow, or a shim."""
-        if control.startswith("tap."):
+        if not self.packets.put(control, amount, self.shims):
             self.offset -= at_deg(struck_deg(control)) * self.blow_mm(amount) * self.hands.gain
-        else:
-            self.shims[int(control.removeprefix("shim."))] = self._pieces()[int(amount)]
         self.tight = False
 
     @property

@@ -11,7 +11,7 @@ from ...gauge import Gauge
 from ...holders import Fixture
 from ...move import Move, Shim
 from ...sim.body import Body
-from ...sim.by_hand import Control, drawer, nearest, shims
+from ...sim.by_hand import Control, Packets
 from ...sim.example import FINE_SHIMS, edge_usual, held
 from ...sim.sample import Sample
 from ...sim.table import SimulatedEdge, edge_as_found, random_edge, stacks
@@ -29,7 +29,7 @@ class SimulatedUpright(SimulatedEdge):
     def __init__(self, plan: EdgePlan, lean: float, **edge: Any) -> None:
         super().__init__(plan, **edge)
         self.upright_plan, self.lean0 = plan, lean
-        self.shims = [0.0, 0.0]
+        self.shims, self.packets = [0.0, 0.0], Packets(plan.stock, 0.3)
 
     @property
     def under(self) -> float:
@@ -58,21 +58,17 @@ class SimulatedUpright(SimulatedEdge):
         near = next(word for word, side in SIDES.items() if abs(side - way) < 0.1)
         return near, next(word for word, side in SIDES.items() if abs(side + way) < 0.1)
 
-    def _pieces(self) -> tuple[float, ...]:
-        return drawer(self.upright_plan.stock, 0.3)
-
     def controls(self) -> tuple[Control, ...]:
         """A shim under either side of its base, and the taps of any edge."""
-        return (*shims((f"{side} side" for side in self._sides), self._pieces(), "Under the"), *super().controls())
+        return (*self.packets.controls((f"{side} side" for side in self._sides), "Under the"), *super().controls())
 
     def lying(self, control: str) -> int:
         """See ``Body``."""
-        return nearest(self._pieces(), self.shims[int(control.removeprefix("shim."))]) if "shim" in control else 0
+        return self.packets.lying(control, self.shims)
 
     def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
         """A shim under one side, or a blow."""
-        if control.startswith("shim."):
-            self.shims[int(control.removeprefix("shim."))] = self._pieces()[int(amount)]
+        if self.packets.put(control, amount, self.shims):
             self._set_down()
         else:
             super().by_hand(control, amount, held=held)

@@ -14,7 +14,7 @@ from ...move import Move, Shim, Slide
 from ...plan.base import Workpiece
 from ...readings import Station
 from ...sim.body import Body, Hands, random_hands, watched
-from ...sim.by_hand import TIGHT, Control, drawer, nearest, shims
+from ...sim.by_hand import TIGHT, Control, Packets
 from ...sim.example import FINE_SHIMS, held, limit_mm, usual
 from ...sim.sample import Sample
 from ...sim.table import stacks
@@ -44,7 +44,7 @@ class SimulatedTailstock(Body):
         super().__init__(plan, hands, rng)
         self.stock, self.point, self.lean, self.bow = plan, point, lean, bow
         self.curable = not high  # one that stands high stays high
-        self.feet = (0.0, 0.0)
+        self.feet, self.packets = (0.0, 0.0), Packets(plan.stock)
         self.turned = 1.0
 
     @property
@@ -123,19 +123,16 @@ class SimulatedTailstock(Body):
 
         self.point = start + way * self.travel_to_aim(move, needle) * float(self._rng.normal(1.0, 0.02))
 
-    def _pieces(self) -> tuple[float, ...]:
-        return drawer(self.stock.stock, 0.2)
-
     def controls(self) -> tuple[Control, ...]:
         """Its set-over screws, one eased as the other is tightened, and shims under its feet."""
         over = Control(
             id="over", label="Set-over screws", kind="key", more="toward you", less="away from you", step_mm=0.002, turn_deg=0.5
         )  # fmt: skip
-        return (over, *shims(("front foot", "back foot"), self._pieces(), "Under the"))
+        return (over, *self.packets.controls(("front foot", "back foot"), "Under the"))
 
     def lying(self, control: str) -> int:
         """See ``Body``."""
-        return nearest(self._pieces(), self.feet[int(control.removeprefix("shim."))])
+        return self.packets.lying(control, self.feet)
 
     def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
         """The screws, or a shim: it is lifted for that, and comes down a little beside."""
@@ -144,7 +141,7 @@ class SimulatedTailstock(Body):
             self.tight = self.tight and held
             return
         feet = list(self.feet)
-        feet[int(control.removeprefix("shim."))] = self._pieces()[int(amount)]
+        self.packets.put(control, amount, feet)
         self.feet, self.tight = (feet[0], feet[1]), False
         self.point += complex(float(self._rng.normal(0, 0.01)), 0.0)
 

@@ -176,7 +176,16 @@ h1 {
   grid-template-columns: minmax(0, 560px) minmax(0, 1fr);
   gap: 28px;
 }
+.columns h2 {
+  margin-top: 14px;
+}
+@media (max-width: 959px) {
+  .columns {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 .chuck {
   height: auto;
+  max-width: 560px;
 }
 </style>

@@ -191,7 +191,10 @@ h1 {
 }
 @media (max-width: 900px) {
   .head {
-    grid-template-columns: auto 1fr;
+    grid-template-columns: repeat(3, minmax(0, 1fr));
+  }
+  .head .words {
+    grid-column: 2 / -1;
   }
 }
 </style>

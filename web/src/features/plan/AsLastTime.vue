@@ -32,7 +32,7 @@ function told(field: Schemas['FieldSpec']): string {
   const chosen = field.choices.find((choice) => choice.id === value)?.word ?? props.names[value]
   if (!value || value === '0' || (!chosen && value === field.start)) return ''
   const shown = chosen ?? value.replace(/mm (?=\d)/g, ' ').replace(/(\d)mm$/, '$1 mm')
-  const label = field.label.replace(/^[A-Z](?=[a-z])/, (first) => first.toLowerCase())
+  const label = field.label.replace(/^(A(?= )|[A-Z](?=[a-z]))/, (first) => first.toLowerCase())
   return `${label}${/^(yes|no|none)\b/.test(shown) ? ':' : ''} ${shown}`
 }
 const words = computed(() => props.fields.map(told).filter(Boolean))

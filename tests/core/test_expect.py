@@ -50,6 +50,26 @@ def test_the_form_of_a_surface_takes_its_part_of_a_limit_on_tir_and_none_of_one_
     assert off_center[1] < 4.0
 
 
+COUNTED = [name for name, procedure in PROCEDURES.items() if procedure.usual_passes is not None]
+
+
+@pytest.mark.parametrize("name", COUNTED)
+def test_what_no_estimate_can_say_is_what_its_simulated_machines_take(name: str) -> None:
+    half, most = there(PROCEDURES[name].usual_passes)
+    took = []
+    for seed in range(10):
+        plan, rng = example(name, seed), np.random.default_rng(seed)
+        took.append(Operator(plan, machine(plan, rng), rng).run().passes)
+    assert abs(np.median(took) - half) <= 1
+    assert np.mean(np.array(took) <= most) >= 0.75
+    assert f"{half}" in words_of(desk.expect(example(name, 0)))
+
+
+def test_everything_that_is_corrected_says_how_many_passes_to_expect() -> None:
+    for name, procedure in PROCEDURES.items():
+        assert bool(desk.expect(example(name, 0))) is not procedure.only_reads, name
+
+
 def test_two_planes_are_expected_about_as_they_go() -> None:
     """Both planes as one state: what the jaws and what the taps leave to do is drawn together."""
     plan = example("two_planes", 0)

@@ -393,3 +393,9 @@ def test_where_a_tap_can_do_little_it_is_told_which_bolt_to_let_go() -> None:
     ends = re.findall(r"leave the bolt at the (\w+) end finger tight, the one at the (\w+) end snug", " ".join(said))
     plan = as_a(VisePlan, hand.plan)
     assert set(ends) == {(plan.end_word(True), plan.end_word(False))}
+
+
+@pytest.mark.parametrize("seed", [36, 56, 59])
+def test_a_gap_that_is_touched_anew_in_every_pass_tells_nothing_of_the_pivot(seed: int) -> None:
+    plan, rng = example("rod", seed), np.random.default_rng(seed)
+    assert Operator(plan, machine(plan, rng), rng).run(max_passes=12).passes <= 3

@@ -102,7 +102,7 @@ def answers_of(state: State[EdgeBase], looks: Looks[LineLook], first_x_mm: float
             or passes[0].frames.get("") != passes[1].frames.get("")
         ):
             return belief
-        if before.walked_mm or after.walked_mm:
+        if before.walked_mm or after.walked_mm or plan.gauge.measures_gap:  # a gap is touched anew in every pass
             return belief
         turned = sign * (after.line.slope - before.line.slope) * plan.edge_mm
         rose = sign * (after.line.at(first_x_mm) - before.line.at(first_x_mm))

@@ -78,6 +78,7 @@ class ClampedPart(ManyRings[ClampedPlan]):
     id = "clamped"
     title = "The part, clamped: does it sit?"
     rank = 145
+    usual_passes = (4, 5)
     machine_kinds: tuple[MachineKind, ...] = ("mill",)
     needs = Needs(
         holder="A vise that is square and level, and two parallels of one height.",

@@ -57,6 +57,7 @@ class Clocking(ManyRings[ClockingPlan]):
     id = "clocking"
     title = "Clock a chuck on its register"
     rank = 50
+    usual_passes = (3, 3)
     needs = Needs(
         holder="A chuck that bolts to a register in several positions.",
         gauge="A lever or plunger indicator with graduations no coarser than a quarter of the limit.",

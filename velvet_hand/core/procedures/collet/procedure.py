@@ -60,6 +60,7 @@ class Collet(ManyRings[ColletPlan]):
     id = "collet"
     title = "Collet and spindle taper"
     rank = 90
+    usual_passes = (2, 3)
     needs = Needs(
         holder="A collet that can be turned in its taper, with a mark on its face.",
         gauge="A lever or plunger indicator with graduations no coarser than a quarter of the limit.",

@@ -37,6 +37,7 @@ class Column(ColumnMoves):
     id = "column"
     title = "A column on a rotary axis, with its tailstock"
     rank = 210
+    usual_passes = (5, 7)
     machine_kinds: tuple[MachineKind, ...] = ("mill",)
     needs = Needs(
         holder="A column with the length from flange to end; a drawer of shims.",

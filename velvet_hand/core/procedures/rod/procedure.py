@@ -21,6 +21,7 @@ class RodIn(OneLine[RodPlan]):
     id = "rod"
     title = "Rough an edge in by a rod or a slot"
     rank = 170
+    usual_passes = (3, 3)
     thing, edge = "vise", "edge"
     mend = "Take it as it is, and read it with an indicator."
     kick_repeats = False

@@ -26,6 +26,7 @@ class Rough(Jaws[RoughPlan]):
     id = "rough"
     title = "Rough or cast work in a four-jaw, without an indicator"
     rank = 20
+    usual_passes = (3, 5)
     needs = Needs(
         holder="An independent four-jaw chuck.",
         gauge="A rule or feelers, and a pointer that stands still: a surface gauge.",

@@ -32,6 +32,7 @@ class Tailstock(TailstockMoves):
     id = "tailstock"
     title = "Set a tailstock true"
     rank = 125
+    usual_passes = (4, 4)
     needs = Needs(
         holder="Centers, both clean and true in their tapers.",
         gauge="A lever or plunger indicator on the carriage; for collars a micrometer.",

@@ -71,6 +71,28 @@ def test_a_hand_that_misses_its_aims_by_more_than_its_kind_is_known_for_it(
     assert bool(after[0, 0] > 2 * before[0, 0]) is (times == 5.0)
 
 
+def test_one_number_far_off_pulls_as_three_sigma_would_at_that_distance() -> None:
+    model = Pairs(0.00025)
+    belief, row = model.start(), np.eye(10)[model.at("gain_1")]
+    before, spread = float(row @ belief.x), 0.15**2 + 0.05**2
+    for sigma, pulled in ((2.0, 2.0), (3.0, 3.0), (6.0, 9.0 / 6.0), (30.0, 9.0 / 30.0)):
+        found = model.scalar(belief, row, before + sigma * spread**0.5, 0.05**2)
+        assert float(row @ found.x) - before == pytest.approx(pulled * 0.15**2 / spread**0.5)
+        assert 0 < found.sd(model.at("gain_1")) < 0.15
+
+
+def test_a_holder_is_never_taken_for_what_none_can_be() -> None:
+    model = Pairs(0.00025)
+    beyond = np.array([0.0, 0.0, 9.0, -9.0, 0.1, 0.1, 9.0, -9.0, 0.0, 0.0])
+    assert model.clip(beyond)[2:] == pytest.approx([1.8, 0.25, 0.1, 0.1, 0.06, 0.0, 0.0, 0.0])
+    swung = Swung(150.0, Prior(14.0, 12.0, 1.0), 0.00025, 150.0)
+    assert swung.clip(np.array([0.0, 9.0, 900.0, 0.0])) == pytest.approx([0.0, 0.6, 138.0, 0.0])
+    assert swung.clip(np.array([0.0, -9.0, -900.0, 0.0])) == pytest.approx([0.0, -1.4, -60.0, 0.0])
+    other = Swung(150.0, Prior(136.0, 12.0, 1.0), 0.00025, 0.0)
+    assert other.clip(np.array([0.0, 0.0, -900.0, 0.0]))[2] == pytest.approx(12.0)
+    assert other.clip(np.array([0.0, 0.0, 900.0, 0.0]))[2] == pytest.approx(210.0)
+
+
 def test_a_vise_whose_pivot_nobody_knows() -> None:
     model, noise = Swung(150.0, Prior(55.0, 32.0, 1.0), 0.00025, 150.0), np.array([[1e-7]])
     belief = model.update(model.start(), (), np.array([0.8]), noise)

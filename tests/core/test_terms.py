@@ -9,11 +9,12 @@ import numpy as np
 import pytest
 
 from tests.core.at_the_mill import AtTheMill, along, mill
+from tests.core.bench_person import Person
 from tests.support import as_a, there
 from velvet_hand.core.desk import desk
 from velvet_hand.core.fit.circle import fit_circle, ray
 from velvet_hand.core.fit.line import crossing, fit_line
-from velvet_hand.core.fit.plane import choose_shims
+from velvet_hand.core.fit.plane import choose_shims, fit_plane
 from velvet_hand.core.measure.edge import Edge
 from velvet_hand.core.procedures.bed.plan import BedPlan
 from velvet_hand.core.procedures.vise.procedure import Vise
@@ -100,3 +101,15 @@ def test_a_center_far_off_is_as_unsure_as_it_scatters(x: float, y: float) -> Non
         [f.u_mm / f.noise_mm for f in fits]
     )  # the noise itself is never taken for less than what is read to
     assert says == pytest.approx(worst, rel=0.12)
+
+
+def test_the_spread_of_a_plane_is_from_the_lowest_residual_to_the_highest() -> None:
+    corners = ((0.0, 0.0), (100.0, 0.0), (0.0, 60.0), (100.0, 60.0))
+    assert there(fit_plane(corners, (0.0, 0.0, 0.0, 0.04), 0.0005)).spread_mm == pytest.approx(0.02)
+
+
+@pytest.mark.parametrize(("floor_mm", "outcome"), [(0.0005, "outside"), (0.02, "cannot_tell")])
+def test_a_runout_is_outside_only_by_more_than_the_machine_leaves_by_itself(floor_mm: float, outcome: str) -> None:
+    person = Person(limit_thou="4", floor_mm=floor_mm, graduation_mm=0.001)
+    person.read_all(0.0545, 0.0, -0.0545, 0.0, closing=0.0545)  # 0.109 where 0.1016 is allowed
+    assert there(person.solve().judged).outcome == outcome

@@ -107,3 +107,14 @@ def test_opposite_readings_differ_by_twice_the_offset_at_any_offset() -> None:
     for sign in (1, -1):
         high, low = float(ray(0.0, 4.0, 3.0, 12.0, sign)), float(ray(180.0, 4.0, 3.0, 12.0, sign))
         assert sign * (high - low) / 2 == pytest.approx(4.0, abs=1e-12)
+
+
+@pytest.mark.parametrize(("spots", "named"), [(7, 1), (8, 2), (10, 2)])
+def test_two_wild_readings_are_named_where_enough_are_left_to_say_so(spots: int, named: int) -> None:
+    angles = tuple(360.0 / spots * i for i in range(spots))
+    values = [0.01 * math.cos(math.radians(a)) for a in angles]
+    values[1] += 0.08
+    values[2] += 0.05
+    found = fit_circle(angles, tuple(values), 20.0, 1, 0.0005).left_out
+    assert len(found) <= named
+    assert (found == (1, 2)) is (named == 2)

@@ -138,3 +138,9 @@ def test_everything_is_asked_for_in_one_pass() -> None:
         (1, False, 2, 3),
         (1, True, 3, 3),
     ]
+
+
+def test_a_pair_is_never_taken_for_what_none_can_be() -> None:
+    beyond = np.array([0.0, 0.0, 0.0, 9.0, -9.0, 900.0, -900.0, 9.0, 0.0, 0.0, 0.0])
+    assert PAIR.clip(beyond)[3:8] == pytest.approx([0.6, -1.4, 160.0 - 25.6, 25.6, 3.0])
+    assert PAIR.clip(-beyond)[3:8] == pytest.approx([-1.4, 0.6, -64.0, 224.0, 0.2])

@@ -12,17 +12,13 @@ from openpyxl.styles import Font
 from openpyxl.utils import get_column_letter
 
 from velvet_hand.core.after.account import Account
+from velvet_hand.core.after.story import ENDED
 from velvet_hand.core.desk.view import Summary
 from velvet_hand.core.quantity import KIND_WORDS
 from velvet_hand.core.units import MM_PER, UNIT_WORD, Unit
 
-ENDED = {
-    "holds": "holds",
-    "outside": "outside",
-    "cannot_tell": "not proven",
-    "accepted": "accepted",
-    None: "no proof yet",
-}
+#: How each set-up ended, in a cell; without a verdict nothing is proved yet.
+HOW = {**ENDED, "accepted": "accepted"}
 HEADS = (
     "Opened", "Changed", "Part", "Job", "Machine", "Holder", "Indicator", "By", "Wanted", "Of what", "Proved", "±", "Verdict", "Passes",
     "Moves", "Minutes", "Piece", "It measured", "Standing", "Id",
@@ -71,7 +67,7 @@ def _line(setup_id: UUID, line: Summary, told: Account | None, mm_per: float) ->
     return (
         line.opened_at.replace(tzinfo=None), line.changed_at.replace(tzinfo=None), line.part, line.procedure, line.machine, line.holder,
         line.gauge, told.hand if told else "", limit and limit.mm / mm_per, KIND_WORDS[limit.kind] if limit else "",
-        value and value.mm / mm_per, band and band / mm_per, ENDED[line.outcome], line.passes, told and told.moves,
+        value and value.mm / mm_per, band and band / mm_per, HOW.get(line.outcome or "", "no proof yet"), line.passes, told and told.moves,
         told.minutes and round(told.minutes, 1) if told else None, last and last.piece, last and last.mm / mm_per,
         "yes" if line.standing else "no", str(setup_id),
     )  # fmt: skip

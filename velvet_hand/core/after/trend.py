@@ -41,7 +41,7 @@ class Trend:
         return not self.low <= value <= self.high
 
 
-def trend(values: Sequence[float], least: float | None = 0.0) -> Trend | None:
+def trend(values: Sequence[float], least: float = 0.0) -> Trend | None:
     """The trend of values in the order of time; None when they are too few. No limit is below ``least``.
 
     Examples
@@ -59,7 +59,7 @@ def trend(values: Sequence[float], least: float | None = 0.0) -> Trend | None:
     at = _changed(x)
     base = x if at is None else x[:at]
     middle, spread = float(base.mean()), BY_RANGE * float(np.abs(np.diff(base)).mean())
-    low = middle - spread if least is None else max(middle - spread, least)
+    low = max(middle - spread, least)
     if at is None:
         return Trend(middle, low, middle + spread)
     return Trend(middle, low, middle + spread, at, float(np.median(x[:at])), float(np.median(x[at:])))

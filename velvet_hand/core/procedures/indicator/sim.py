@@ -10,7 +10,7 @@ from ...gauge import Gauge
 from ...holders import SurfacePlate
 from ...plan.base import Workpiece
 from ...readings import Station
-from ...sim.body import Body, Circle, Hands
+from ...sim.body import Body, Hands
 from ...sim.example import held, limit_mm, usual
 from ...sim.sample import Sample
 from ...units import Typed
@@ -36,10 +36,6 @@ class SimulatedIndicator(Body):
         """Where it stands, and whether it comes back."""
         assert isinstance(spot, Station)
         return complex(spot.x_mm, spot.y_mm), spot.ring
-
-    def circle(self, ring: str) -> Circle:
-        """There is none."""
-        raise NotImplementedError
 
     def nearness(self, at: complex, ring: str = "") -> float:
         """What it makes of a step."""

@@ -16,17 +16,14 @@
         </button>
       </li>
     </ul>
-    <label class="button" :class="{ busy }">
-      {{ busy ? 'Sending it…' : 'Add a photo' }}
-      <input
-        class="visually-hidden"
-        type="file"
-        accept="image/*"
-        capture="environment"
-        :disabled="busy"
-        @change="add"
-      />
-    </label>
+    <FileButton
+      label="Add a photo"
+      busy-label="Sending it…"
+      accept="image/*"
+      capture="environment"
+      :send="add"
+      @fault="fault = $event"
+    />
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
   </section>
 </template>
@@ -35,6 +32,7 @@
 import { ref } from 'vue'
 import { api, ask, complaintOf, Refused, type Problem } from '../../api/client'
 import { uuid } from '../../api/uuid'
+import FileButton from '../../shared/components/FileButton.vue'
 import { formatDay } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
 import { useLatest } from '../../shared/useLatest'
@@ -46,7 +44,6 @@ interface Props {
 const props = defineProps<Props>()
 const prefs = usePrefs()
 const HIGH = 120
-const busy = ref(false)
 const fault = ref('')
 /** Which photo was asked to go; asked once more, it goes. */
 const sure = ref('')
@@ -54,28 +51,11 @@ const path = { setup_id: props.id }
 const { data, run } = useLatest(() => ask(api.GET('/api/setups/{setup_id}/photos', { params: { path } })))
 void run()
 
-function told(error: unknown): void {
-  const complaint = complaintOf(error)
-  fault.value = `${complaint.detail} ${complaint.fix}`
-}
-
-async function add(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
-  if (!file) return
-  busy.value = true
-  fault.value = ''
-  try {
-    const query = new URLSearchParams({ id: uuid(), author: prefs.author })
-    const answer = await fetch(`/api/setups/${props.id}/photos?${query}`, { method: 'POST', body: file })
-    if (!answer.ok) throw new Refused((await answer.json()) as Problem)
-    await run()
-  } catch (error) {
-    told(error)
-  } finally {
-    busy.value = false
-    input.value = ''
-  }
+async function add(file: File): Promise<void> {
+  const query = new URLSearchParams({ id: uuid(), author: prefs.author })
+  const answer = await fetch(`/api/setups/${props.id}/photos?${query}`, { method: 'POST', body: file })
+  if (!answer.ok) throw new Refused((await answer.json()) as Problem)
+  await run()
 }
 
 async function away(photo_id: string): Promise<void> {
@@ -90,7 +70,8 @@ async function away(photo_id: string): Promise<void> {
     )
     await run()
   } catch (error) {
-    told(error)
+    const complaint = complaintOf(error)
+    fault.value = `${complaint.detail} ${complaint.fix}`
   }
 }
 </script>

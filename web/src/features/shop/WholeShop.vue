@@ -7,16 +7,13 @@
       </p>
     </div>
     <a class="button" href="/api/archive" download>Take it with you</a>
-    <label class="button" :class="{ busy }">
-      {{ busy ? 'Reading it…' : 'Read one back' }}
-      <input
-        class="visually-hidden"
-        type="file"
-        accept=".zip,application/zip"
-        :disabled="busy"
-        @change="read"
-      />
-    </label>
+    <FileButton
+      label="Read one back"
+      busy-label="Reading it…"
+      accept=".zip,application/zip"
+      :send="read"
+      @fault="((fault = $event), (done = ''))"
+    />
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p v-else class="done" role="status">{{ done }}</p>
   </section>
@@ -24,10 +21,10 @@
 
 <script setup lang="ts">
 import { ref } from 'vue'
-import { complaintOf, Refused, type Problem, type Schemas } from '../../api/client'
+import { Refused, type Problem, type Schemas } from '../../api/client'
+import FileButton from '../../shared/components/FileButton.vue'
 
 const emit = defineEmits<{ read: [] }>()
-const busy = ref(false)
 const fault = ref('')
 const done = ref('')
 
@@ -38,29 +35,13 @@ function told(taken: Schemas['TakenOut']): string {
   return `Read back: ${many(taken.things, 'thing', 'things')} of the Shop and ${many(taken.setups, 'set-up', 'set-ups')}.`
 }
 
-async function read(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
-  if (!file) return
-  busy.value = true
-  fault.value = done.value = ''
-  try {
-    const answer = await fetch('/api/archive', {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/zip' },
-      body: file,
-    })
-    const body = (await answer.json()) as unknown
-    if (!answer.ok) throw new Refused(body as Problem)
-    done.value = told(body as Schemas['TakenOut'])
-    emit('read')
-  } catch (error) {
-    const complaint = complaintOf(error)
-    fault.value = `${complaint.detail} ${complaint.fix}`
-  } finally {
-    busy.value = false
-    input.value = ''
-  }
+async function read(file: File): Promise<void> {
+  const headers = { 'Content-Type': 'application/zip' }
+  const answer = await fetch('/api/archive', { method: 'POST', headers, body: file })
+  const body = (await answer.json()) as unknown
+  if (!answer.ok) throw new Refused(body as Problem)
+  done.value = told(body as Schemas['TakenOut'])
+  emit('read')
 }
 </script>
 
@@ -79,16 +60,6 @@ async function read(event: Event): Promise<void> {
 }
 h2 {
   font-size: var(--type-lead);
-}
-input,
-input::file-selector-button {
-  font: inherit;
-}
-label:focus-within {
-  outline: 3px solid var(--brass);
-}
-.busy {
-  opacity: 0.6;
 }
 .done,
 .fault {

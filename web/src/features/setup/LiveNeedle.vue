@@ -34,49 +34,26 @@
       <button class="button" type="button" @click="large = true">Large <kbd>G</kbd></button>
     </div>
   </section>
-  <Teleport to="body">
-    <div
-      v-if="large"
-      ref="sheet"
-      class="large"
-      :class="needle.state"
-      role="dialog"
-      aria-modal="true"
-      aria-label="The needle, large"
-      tabindex="-1"
-      @keydown.esc="large = false"
-    >
-      <p class="lead">{{ needle.name }} · {{ stateWord }}</p>
-      <p class="huge num">{{ shows }}</p>
-      <p class="lead">{{ left || say }}</p>
-      <div class="ways">
-        <button class="button" type="button" :disabled="!readable" @click="emit('take')">
-          Take <kbd>Space</kbd>
-        </button>
-        <button class="button" type="button" :aria-pressed="prefs.hums" @click="prefs.hums = !prefs.hums">
-          Tone to the aim
-        </button>
-        <button
-          class="button"
-          type="button"
-          :aria-pressed="prefs.speaks"
-          @click="prefs.speaks = !prefs.speaks"
-        >
-          Say it aloud
-        </button>
-        <button class="button" type="button" @click="large = false">Back <kbd>Esc</kbd></button>
-      </div>
-    </div>
-  </Teleport>
+  <LargeNeedle
+    v-model="large"
+    :needle="needle"
+    :state="stateWord"
+    :shows="shows"
+    :words="left || say"
+    :readable="readable"
+    :marks-off="leftMm === undefined ? undefined : leftMm / graduationMm"
+    @take="emit('take')"
+  />
 </template>
 
 <script setup lang="ts">
-import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Schemas } from '../../api/client'
 import { bareLength, formatLength } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
-import { hum } from '../../shared/sound'
 import type { Needle } from '../../shared/useNeedles'
+import LargeNeedle from './LargeNeedle.vue'
+import { PEAKS, stateOf } from './needle'
 
 interface Props {
   /** What it shows now. */
@@ -111,25 +88,9 @@ const props = withDefaults(defineProps<Props>(), {
 const emit = defineEmits<{ take: []; peak: []; connect: [] }>()
 const large = defineModel<boolean>({ required: true })
 const prefs = usePrefs()
-const sheet = ref<HTMLElement>()
 
 const live = computed(() => props.needle.state === 'live' && props.needle.mm !== null)
-/** What is looked for over a rod or a ball. */
-const PEAKS = { high: 'Highest', low: 'Lowest' }
-const stateWord = computed(() => {
-  const side = props.needle.side
-  if (side && props.needle.state === 'live') {
-    const one = props.needle.crests[0]
-    const both = props.needle.both
-    if (one === undefined) return `${PEAKS[side].toLowerCase()}: run over it and back`
-    if (!both) return `${formatLength(one, prefs.unit, props.res, true)}: now back over it`
-    return `${formatLength(both.mm, prefs.unit, props.res, true)}, apart ${formatLength(both.apart_mm, prefs.unit, props.res)}`
-  }
-  if (props.needle.state === 'live') return props.needle.still ? 'still' : 'moving'
-  return { opening: 'looking for it', stale: `old: ${props.needle.why}`, gone: `gone: ${props.needle.why}` }[
-    props.needle.state
-  ]
-})
+const stateWord = computed(() => stateOf(props.needle, prefs.unit, props.res))
 const shows = computed(() =>
   props.needle.mm === null ? '–' : bareLength(props.needle.mm, prefs.unit, props.res, true),
 )
@@ -175,14 +136,6 @@ const px = (mm: number): number => 120 + Math.max(-116, Math.min(116, (116 * mm)
 const aimAt = computed(() => px(0))
 const at = computed(() => (leftMm.value === undefined ? undefined : px(-leftMm.value)))
 const bandPx = computed(() => Math.max(2, (116 * nearMm.value) / span.value))
-
-watch([large, leftMm, () => prefs.hums], () =>
-  hum(
-    large.value && prefs.hums && leftMm.value !== undefined ? leftMm.value / props.graduationMm : undefined,
-  ),
-)
-watch(large, (open) => open && void nextTick(() => sheet.value?.focus()))
-onBeforeUnmount(() => hum(undefined))
 </script>
 
 <style scoped>
@@ -280,30 +233,5 @@ onBeforeUnmount(() => hum(undefined))
     flex-basis: 100%;
     flex-wrap: wrap;
   }
-}
-.large {
-  position: fixed;
-  z-index: 3000;
-  inset: 0;
-  display: grid;
-  place-content: center;
-  gap: 18px;
-  background: var(--sheet);
-  text-align: center;
-}
-.large .ways {
-  flex-wrap: wrap;
-  gap: 12px;
-  justify-content: center;
-}
-.lead {
-  margin: 0;
-  font-size: var(--type-head);
-}
-.huge {
-  margin: 0;
-  font-size: min(26vw, 40vh);
-  font-weight: 700;
-  line-height: 1;
 }
 </style>

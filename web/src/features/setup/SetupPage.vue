@@ -2,30 +2,18 @@
   <main v-if="view && panel" class="setup" :data-seq="view.seq">
     <PathLine :view="view" />
     <div class="middle">
-      <section class="picture" aria-label="Picture">
-        <SceneView :scene="panel.scene" :resolution-mm="view.resolution_mm" />
-        <NumberPad v-if="prefs.pad && view.tray.active" class="pad" @press="trayRef?.press($event)" />
-        <p class="chips small">
-          {{ view.machine }}<br />
-          {{ view.gauge }} · {{ needle ? 'live' : 'typed in' }}
-        </p>
-        <div class="tools" :class="{ aside: prefs.pad && view.tray.active }">
-          <button type="button" :aria-pressed="prefs.pad" @click="prefs.pad = !prefs.pad">Number pad</button>
-          <button v-if="run.course.value" type="button" @click="run.show">
-            {{ run.course.value.way === 'turn' ? 'Turn it slowly' : 'Run it along' }} <kbd>C</kbd>
-          </button>
-          <button v-if="view.tray.active && !prefs.pad" type="button" @click="sheetOpen = true">
-            From a file
-          </button>
-          <button type="button" @click="logOpen = true">Log <kbd>L</kbd></button>
-          <button type="button" title="Why won’t it come in?" @click="whyOpen = true">
-            Stuck? <kbd>Y</kbd>
-          </button>
-        </div>
-        <p v-if="!outbox.reachable || fault" class="away" role="status">
-          The server does not answer. {{ waiting.length }} waiting here; they go up in order when it is back.
-        </p>
-      </section>
+      <SetupPicture
+        :view="view"
+        :scene="panel.scene"
+        :live="needle !== undefined"
+        :course="run.course.value?.way"
+        :waiting="outbox.reachable && !fault ? undefined : waiting.length"
+        @press="trayRef?.press($event)"
+        @course="run.show"
+        @file="sheetOpen = true"
+        @log="logOpen = true"
+        @why="whyOpen = true"
+      />
       <MovePanel
         ref="panelRef"
         :panel="panel"
@@ -117,17 +105,16 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { usePrefs } from '../../shared/prefs'
 import PassTable from '../../shared/components/PassTable.vue'
-import SceneView from '../../shared/scenes/SceneView.vue'
 import CourseDialog from './CourseDialog.vue'
 import { useTablet } from '../../shared/useTablet'
 import KeysDialog from './KeysDialog.vue'
 import LiveNeedle from './LiveNeedle.vue'
 import LogDrawer from './LogDrawer.vue'
 import MovePanel from './MovePanel.vue'
-import NumberPad from './NumberPad.vue'
 import PassFigures from './PassFigures.vue'
 import PathLine from './PathLine.vue'
 import ReadingTray from './ReadingTray.vue'
+import SetupPicture from './SetupPicture.vue'
 import SheetDialog from './SheetDialog.vue'
 import WhyDrawer from './WhyDrawer.vue'
 import { useCourse } from './useCourse'
@@ -207,55 +194,6 @@ useKeys({
   grid-template-columns: minmax(0, 648fr) minmax(0, 632fr);
   min-height: 0;
 }
-.picture {
-  position: relative;
-  min-height: 0;
-  border-right: 1px solid var(--rule);
-}
-.pad {
-  position: absolute;
-  bottom: 10px;
-  left: 10px;
-}
-.chips {
-  position: absolute;
-  top: 10px;
-  right: 16px;
-  color: var(--ink-2);
-  line-height: 1.35;
-  text-align: right;
-}
-.tools {
-  position: absolute;
-  right: 8px;
-  bottom: 4px;
-  display: flex;
-}
-.tools.aside {
-  flex-direction: column;
-  align-items: end;
-}
-.tools button {
-  min-height: 48px;
-  padding: 0 10px;
-  border: 0;
-  background: transparent;
-  color: var(--plum);
-  font-size: var(--type-least);
-  font-weight: 600;
-  cursor: pointer;
-}
-.away {
-  position: absolute;
-  top: 8px;
-  right: 8px;
-  left: 8px;
-  padding: 10px 14px;
-  border: 1.5px dashed var(--unsure);
-  border-radius: 8px;
-  background: var(--unsure-wash);
-  font-weight: 600;
-}
 .refused {
   display: flex;
   gap: 16px;
@@ -301,10 +239,6 @@ useKeys({
   .middle {
     grid-template-rows: minmax(0, 1fr) auto;
     grid-template-columns: 1fr;
-  }
-  .picture {
-    border-right: 0;
-    border-bottom: 1px solid var(--rule);
   }
 }
 </style>

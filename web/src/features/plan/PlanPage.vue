@@ -110,34 +110,21 @@ import LimitField from './LimitField.vue'
 import PlanAside from './PlanAside.vue'
 import ProcedureField from './ProcedureField.vue'
 import ToldHere from './ToldHere.vue'
-import { emptyForm, formOf, presetOf, startOf } from './form'
+import { emptyForm, fillIn, formOf, namesOf, presetOf, saidBy, startOf } from './form'
 import { useLast } from './useLast'
 import { usePlan } from './usePlan'
 
-const route = useRoute()
 const shop = useLatest(() => ask(api.GET('/api/shop')))
 const procedures = useLatest(() => ask(api.GET('/api/procedures')))
 const form = reactive(emptyForm())
-/** What a link says of a field: a plan of a job fills in all that it knows. */
-const said = (name: string): string => {
-  const found = route.query[name]
-  return typeof found === 'string' ? found : ''
-}
+const said = saidBy(useRoute().query)
 const again = said('again')
 const part = { job: said('job'), operation: said('operation') }
 const before = useLatest(() =>
   ask(api.GET('/api/setups/{setup_id}/again', { params: { path: { setup_id: again } } })),
 )
 const ready = Promise.all([shop.run(), procedures.run(), again ? before.run() : undefined])
-form.machine_id = said('machine')
-form.holder_id = said('holder')
-form.gauge_id = said('gauge')
-form.procedure = said('procedure') || form.procedure
-form.part = said('part')
-form.diameter = said('diameter')
-form.limit = said('limit')
-form.kind = (said('kind') || form.kind) as typeof form.kind
-form.finish = (said('finish') || form.finish) as typeof form.finish
+fillIn(form, said)
 const procedure = computed(() => procedures.data.value?.procedures.find((p) => p.id === form.procedure))
 const asks = computed(() => procedure.value?.asks)
 const machines = computed(() =>
@@ -207,11 +194,7 @@ async function unfold(): Promise<void> {
   await nextTick()
   choices.value?.querySelector<HTMLElement>('input, button, [tabindex="0"]')?.focus()
 }
-const names = computed(() =>
-  Object.fromEntries(
-    [...(shop.data.value?.gauges ?? []), ...(shop.data.value?.stock ?? [])].map((one) => [one.id, one.name]),
-  ),
-)
+const names = computed(() => namesOf([...(shop.data.value?.gauges ?? []), ...(shop.data.value?.stock ?? [])]))
 
 function onKey(event: KeyboardEvent): void {
   if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return

@@ -141,3 +141,28 @@ export function planOf(form: Form, unit: Unit, procedure?: Procedure): Schemas['
     choices: Object.fromEntries((procedure?.fields ?? []).map((f) => [f.name, startOf(f, form)])),
   }
 }
+
+/** What a link says of a field: a plan of a job fills in all that it knows. */
+export function saidBy(query: Readonly<Record<string, unknown>>): (name: string) => string {
+  return (name) => {
+    const found = query[name]
+    return typeof found === 'string' ? found : ''
+  }
+}
+
+/** Put what a link says into the form; what it does not say stays. */
+export function fillIn(form: Form, said: (name: string) => string): void {
+  form.machine_id = said('machine')
+  form.holder_id = said('holder')
+  form.gauge_id = said('gauge')
+  form.procedure = said('procedure') || form.procedure
+  form.part = said('part')
+  form.diameter = said('diameter')
+  form.limit = said('limit')
+  form.kind = (said('kind') || form.kind) as Form['kind']
+  form.finish = (said('finish') || form.finish) as Form['finish']
+}
+
+/** Names of things by their ids. */
+export const namesOf = (things: readonly { id: string; name: string }[]): Record<string, string> =>
+  Object.fromEntries(things.map((one) => [one.id, one.name]))

@@ -31,36 +31,15 @@
             :hammer="now?.control.here ?? false"
           />
           <TablePicture v-else :places="data.places" :station="station" :at="at" />
-          <div class="tools">
-            <button class="button way" type="button" aria-label="Turn back" @click="move(-5)">
-              <kbd>A</kbd>
-            </button>
-            <button class="button way" type="button" aria-label="Turn on" @click="move(5)">
-              <kbd>D</kbd>
-            </button>
-            <button class="button" type="button" @click="toSpot">To the spot <kbd>N</kbd></button>
-            <button class="button" type="button" @click="zero">Zero here <kbd>Z</kbd></button>
-            <button class="button" type="button" @click="bad">Bad spot <kbd>X</kbd></button>
-          </div>
+          <PracticeTools @turn="move" @spot="toSpot" @zero="zero" @bad="bad" />
         </section>
         <section class="right" aria-label="Indicator and hands">
-          <div class="dial">
-            <DialFace :dial="data.dial" :mm="shown" :at-stop="target.at_stop" />
-            <p class="small soft">
-              One mark is {{ formatSize(markMm(data.dial), prefs.unit, true) }}.
-              <template v-if="data.aslant">
-                <br />
-                <button
-                  class="button"
-                  type="button"
-                  :aria-pressed="data.square"
-                  @click="act({ type: 'look', square: !data.square })"
-                >
-                  Stand square to it <kbd>S</kbd>
-                </button>
-              </template>
-            </p>
-          </div>
+          <DialSide
+            :data="data"
+            :mm="shown"
+            :at-stop="target.at_stop"
+            @square="act({ type: 'look', square: $event })"
+          />
           <HandPanel
             :hands="data.hands"
             :now="now"
@@ -72,30 +51,14 @@
             @pick="pick"
             @release="release"
           />
-          <div class="acts">
-            <button v-if="data.hands.length" class="button" type="button" @click="grip('tighten')">
-              Tighten <kbd>T</kbd>
-            </button>
-            <button
-              v-if="data.hands.length && data.grip !== 'snug'"
-              class="button"
-              type="button"
-              @click="grip('loosen')"
-            >
-              Loosen <kbd>O</kbd>
-            </button>
-            <button class="button" type="button" @click="readAgain">Read again <kbd>R</kbd></button>
-            <button
-              v-if="data.advice_kind === 'asked'"
-              class="button"
-              type="button"
-              @click="act({ type: 'ask' })"
-            >
-              Ask <kbd>H</kbd>
-            </button>
-            <button class="button" type="button" @click="naming = true">Name a fault <kbd>F</kbd></button>
-            <button class="button main" type="button" @click="good()">It’s good <kbd>G</kbd></button>
-          </div>
+          <PracticeButtons
+            :data="data"
+            @grip="grip"
+            @again="readAgain"
+            @ask="act({ type: 'ask' })"
+            @fault="naming = true"
+            @good="good()"
+          />
         </section>
       </div>
       <div class="below">
@@ -136,55 +99,28 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import type { Schemas } from '../../api/client'
-import { formatSize } from '../../shared/format'
-import { usePrefs } from '../../shared/prefs'
-import { useBegin } from '../../shared/useBegin'
 import { ReadingTray } from '../setup'
-import { markMm } from './dial'
 import DebriefView from './DebriefView.vue'
-import DialFace from './DialFace.vue'
+import DialSide from './DialSide.vue'
 import FaultDialog from './FaultDialog.vue'
 import HandPanel from './HandPanel.vue'
+import PracticeButtons from './PracticeButtons.vue'
 import PracticeTold from './PracticeTold.vue'
+import PracticeTools from './PracticeTools.vue'
 import PracticeTop from './PracticeTop.vue'
 import RoundPicture from './RoundPicture.vue'
 import TablePicture from './TablePicture.vue'
+import { useActs } from './useActs'
 import { useDrag } from './useDrag'
 import { useHands } from './useHands'
 import { usePractice } from './usePractice'
 import { usePracticeKeys } from './usePracticeKeys'
 
-type Fault = NonNullable<Schemas['Good']['fault']>
-/** What the advice’s button may tell the set-up. */
-const TOLD = ['move_done', 'tightened', 'proved', 'step_passed', 'zero_set', 'pass_closed', 'reading_kept']
 /** Turned by so many notches with Shift. */
 const MANY = 20
-const route = useRoute()
-const begin = useBegin()
-const prefs = usePrefs()
-const {
-  data,
-  fault,
-  refused,
-  away,
-  busy,
-  at,
-  chosen,
-  cells,
-  held,
-  shown,
-  target,
-  current,
-  station,
-  act,
-  goTo,
-  move,
-  turnKey,
-  letGo,
-  read,
-  rests,
-} = usePractice(String(route.params.id))
+const practice = usePractice(String(useRoute().params.id))
+const { data, fault, refused, away, busy, at, chosen, held, shown, target, current, station } = practice
+const { act, move, turnKey, letGo, read, rests } = practice
 
 const res = computed(() => data.value?.view.resolution_mm ?? 0.001)
 const trayRef = ref<InstanceType<typeof ReadingTray>>()
@@ -199,55 +135,7 @@ const { now, heldMm, picked, hold, next, turn, tap, pick, release } = useHands({
   at,
 })
 
-function toSpot(): void {
-  const spot = data.value?.places.find((p) => p.station_id === station.value)
-  if (spot) goTo(spot.at)
-}
-function zero(): void {
-  if (station.value)
-    void act({
-      type: 'done',
-      body: { type: 'zero_set', station_id: station.value, why: 'zero' },
-      at: at.value,
-    })
-}
-function bad(): void {
-  const here = cells.value[current.value]
-  const pass_no = data.value?.view.tray.pass_no
-  if (here && pass_no && !here.closing)
-    void act({
-      type: 'done',
-      body: { type: 'spot_marked', pass_no, station_id: here.station_id, bad: here.state !== 'bad' },
-    })
-}
-async function grip(way: 'tighten' | 'loosen'): Promise<void> {
-  await letGo()
-  await act({ type: 'grip', way })
-}
-async function readAgain(): Promise<void> {
-  await letGo()
-  const open = data.value?.view.tray
-  if (open) await act({ type: 'done', body: { type: 'pass_closed', pass_no: open.pass_no } })
-}
-async function good(name?: string): Promise<void> {
-  naming.value = false
-  await letGo()
-  await act({ type: 'good', fault: (name as Fault | undefined) ?? null })
-}
-const primary = computed(() => {
-  const offered = data.value?.advice?.primary
-  return offered?.events.every((e) => TOLD.includes(e.type)) ? offered : undefined
-})
-async function tell(action: Schemas['Action']): Promise<void> {
-  await letGo()
-  for (const body of action.events) await act({ type: 'done', body })
-}
-
-async function again(): Promise<void> {
-  if (!data.value) return
-  const { drill, past, advice_kind: advice } = data.value
-  await begin({ drill, past, advice })
-}
+const { toSpot, zero, bad, grip, readAgain, good, primary, tell, again } = useActs(practice, naming)
 
 const { grab, drag, drop } = useDrag(data, move)
 
@@ -304,43 +192,12 @@ usePracticeKeys({
   min-height: 0;
   border-right: 1px solid var(--rule);
 }
-.tools {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-  justify-content: center;
-  padding: 4px;
-}
 .right {
   display: grid;
   grid-template-rows: minmax(0, 1fr) auto auto;
   gap: 8px;
   min-height: 0;
   padding: 8px 20px;
-}
-.dial {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 130px;
-  gap: 8px;
-  align-items: center;
-  min-height: 0;
-}
-.dial > :first-child {
-  min-height: 0;
-  height: 100%;
-}
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-}
-.acts .button,
-.tools .button {
-  min-height: 48px;
-  padding: 0 12px;
-}
-.acts .main {
-  margin-left: auto;
 }
 .below {
   display: grid;
@@ -358,12 +215,6 @@ usePracticeKeys({
   justify-items: start;
   padding: 60px 28px;
 }
-@media (max-width: 1100px) {
-  .acts kbd,
-  .tools .button:not(.way) kbd {
-    display: none;
-  }
-}
 @media (max-width: 1000px) {
   .below {
     grid-template-columns: 1fr;
@@ -377,9 +228,6 @@ usePracticeKeys({
   .picture {
     border-right: 0;
     border-bottom: 1px solid var(--rule);
-  }
-  .dial {
-    height: 290px;
   }
 }
 </style>

@@ -85,6 +85,8 @@ def test_a_holder_is_never_taken_for_what_none_can_be() -> None:
     model = Pairs(0.00025)
     beyond = np.array([0.0, 0.0, 9.0, -9.0, 0.1, 0.1, 9.0, -9.0, 0.0, 0.0])
     assert model.clip(beyond)[2:] == pytest.approx([1.8, 0.25, 0.1, 0.1, 0.06, 0.0, 0.0, 0.0])
+    one = OneGain(2, 0.002, Prior(1.0, 0.2, 0.0), 0.001)
+    assert [float(one.clip(np.array([0.0, 0.0, gain, 0.0, 0.0]))[2]) for gain in (-9.0, 9.0)] == [0.2, 3.0]
     swung = Swung(150.0, Prior(14.0, 12.0, 1.0), 0.00025, 150.0)
     assert swung.clip(np.array([0.0, 9.0, 900.0, 0.0])) == pytest.approx([0.0, 0.6, 138.0, 0.0])
     assert swung.clip(np.array([0.0, -9.0, -900.0, 0.0])) == pytest.approx([0.0, -1.4, -60.0, 0.0])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Any
 
@@ -12,10 +13,15 @@ from tests.core.at_the_mill import AtTheMill, along, mill
 from tests.core.bench_person import Person
 from tests.support import as_a, there
 from velvet_hand.core.desk import desk
+from velvet_hand.core.estimate.form import RoundLook
+from velvet_hand.core.estimate.kalman import Prior
+from velvet_hand.core.estimate.tapped import SLIDES_MM, Swung
+from velvet_hand.core.fit.beam import tail_ratio
 from velvet_hand.core.fit.circle import fit_circle, ray
 from velvet_hand.core.fit.line import crossing, fit_line
 from velvet_hand.core.fit.plane import choose_shims, fit_plane
 from velvet_hand.core.measure.edge import Edge
+from velvet_hand.core.measure.ring import Ring
 from velvet_hand.core.procedures.bed.plan import BedPlan
 from velvet_hand.core.procedures.vise.procedure import Vise
 from velvet_hand.core.setup import events as ev
@@ -113,3 +119,37 @@ def test_a_runout_is_outside_only_by_more_than_the_machine_leaves_by_itself(floo
     person = Person(limit_thou="4", floor_mm=floor_mm, graduation_mm=0.001)
     person.read_all(0.0545, 0.0, -0.0545, 0.0, closing=0.0545)  # 0.109 where 0.1016 is allowed
     assert there(person.solve().judged).outcome == outcome
+
+
+def round_of(*toward_mm: float) -> RoundLook:
+    person = Person(graduation_mm=0.001)
+    person.read_all(*toward_mm, closing=toward_mm[0])
+    state = desk.load(person.events)
+    ring = as_a(Ring, state.measures[""])
+    return there(ring.look(state, state.passes[-1]).round)
+
+
+def test_a_surface_that_is_moved_keeps_its_form() -> None:
+    look = replace(round_of(0.01, 0.0, -0.01, 0.0), center=np.array([0.01, 0.0]), form=np.eye(8)[2] * 0.01)
+    assert look.moved(0j).tir_mm == pytest.approx(0.04, abs=1e-4)  # a third wave high where its center lies
+    assert look.moved(-0.02 + 0j).tir_mm == pytest.approx(0.0308, abs=1e-4)
+
+
+def test_a_center_on_the_axis_is_as_unsure_as_one_beside_it() -> None:
+    on, beside = round_of(0.0, 0.0, 0.0, 0.0), round_of(0.0005, 0.0, -0.0005, 0.0)
+    assert on.offset_band_mm == pytest.approx(beside.offset_band_mm, rel=0.05)
+
+
+@pytest.mark.parametrize(("gauge_mm", "bends"), [(300.0, 1 / 1.75), (200.0, 1.0), (100.0, 3.2)])
+def test_a_column_that_bends_moves_more_or_less_at_the_gauge_than_at_its_center(gauge_mm: float, bends: float) -> None:
+    assert tail_ratio(200.0, gauge_mm, "bends") == pytest.approx(bends)
+
+
+def test_heights_away_from_the_pivot_tell_less_of_it() -> None:
+    model = Swung(150.0, Prior(55.0, 32.0, 0.0), 0.00025, 150.0)
+    before = model.start()
+    for at_mm, far in ((55.0, 0.0), (130.0, 0.5), (-20.0, -0.5)):
+        rise = 0.6
+        found = model.crossed(before, rise, at_mm, rise * (at_mm - 55.0) / 150.0, 1e-7, 4e-5)
+        told = (150.0 / rise) ** 2 * (1e-7 + far**2 * 2 * 4e-5 + SLIDES_MM**2)
+        assert found.sd(2) ** -2 == pytest.approx(32.0**-2 + 1 / told)

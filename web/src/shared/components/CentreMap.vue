@@ -3,21 +3,14 @@
     <circle r="47" class="ground" />
     <path d="M-47 0H47M0-47V47" class="cross" />
     <circle :r="limitPx" class="limit" />
-    <polyline v-if="points.length > 1" :points="points.map((p) => `${p.x},${p.y}`).join(' ')" class="way" />
-    <circle
-      v-for="(point, index) in points"
-      :key="point.no"
-      :cx="point.x"
-      :cy="point.y"
-      :r="index === points.length - 1 ? 5 : 3.4"
-      :class="index === points.length - 1 ? 'last' : 'dot'"
-    />
+    <PassDots :points="points" />
   </svg>
 </template>
 
 <script setup lang="ts">
 import { computed } from 'vue'
 import { mapPoints } from '../scenes/polar'
+import PassDots from './PassDots.vue'
 
 interface Props {
   /** Centers pass by pass, in mm, machine axes. */
@@ -49,16 +42,5 @@ const label = computed(() => `Center of the work, pass by pass: ${props.track.le
   fill: var(--holds-wash);
   stroke: var(--holds);
   stroke-width: 2;
-}
-.way {
-  fill: none;
-  stroke: var(--plum-2);
-  stroke-width: 2;
-}
-.dot {
-  fill: var(--plum-2);
-}
-.last {
-  fill: var(--plum);
 }
 </style>

@@ -3,20 +3,13 @@
     <rect x="-47" y="-47" width="94" height="94" rx="6" class="ground" />
     <rect x="-46.5" :y="LIMIT_PX" width="93" :height="46.5 - LIMIT_PX" class="within" />
     <path :d="`M-46.5 ${LIMIT_PX}H46.5`" class="limit" />
-    <polyline v-if="points.length > 1" :points="points.map((p) => `${p.x},${p.y}`).join(' ')" class="way" />
-    <circle
-      v-for="(point, index) in points"
-      :key="index"
-      :cx="point.x"
-      :cy="point.y"
-      :r="index === points.length - 1 ? 5 : 3.4"
-      :class="index === points.length - 1 ? 'last' : 'dot'"
-    />
+    <PassDots :points="points" />
   </svg>
 </template>
 
 <script setup lang="ts">
 import { computed } from 'vue'
+import PassDots from './PassDots.vue'
 
 interface Props {
   /** What each pass found, in parts of the limit. */
@@ -58,16 +51,5 @@ const label = computed(() =>
 .limit {
   stroke: var(--holds);
   stroke-width: 2;
-}
-.way {
-  fill: none;
-  stroke: var(--plum-2);
-  stroke-width: 2;
-}
-.dot {
-  fill: var(--plum-2);
-}
-.last {
-  fill: var(--plum);
 }
 </style>

@@ -145,6 +145,16 @@ def test_a_lesson_is_the_data_alone(one: float, two: float) -> None:
     assert taught[0] == pytest.approx(one, abs=0.05)
 
 
+def test_another_bolt_teaches_nothing_of_the_one_that_was_said() -> None:
+    model = Swung(150.0, Prior(14.0, 12.0, 1.0), 0.00025, 150.0, "pivot_low")
+    told = []
+    for pivot in (20.0, 120.0):
+        end = model.crossed(model.start(), 0.6, 0.0, -0.6 * pivot / 150.0, 1e-7, 1e-7)
+        assert float(end.x[2]) == pytest.approx(pivot, abs=1.0)
+        told.append(set(lesson(model, model.start(), end)))
+    assert told == [{"pivot_low"}, set()]
+
+
 def test_nothing_learned_is_no_lesson() -> None:
     model = Pairs(0.00025)
     belief = model.update(model.start(), (), np.array([0.1, 0.1]), R)

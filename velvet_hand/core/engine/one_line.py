@@ -94,7 +94,8 @@ class OneLine(Corrected[E, LineLook], ABC):
         """Where it swings: the bolts' word, and what taps have shown, weighed together."""
         known = self.answers(state).after(state)
         sd = known.belief.sd(2)
-        return Swing(float(known.belief.x[2]), sd, bool(known.moves) or sd < pivot_prior(state.plan).sd / 2)
+        seen = bool(known.moves) or (bool(state.moves) and sd < pivot_prior(state.plan).sd / 2)
+        return Swing(float(known.belief.x[2]), sd, seen)
 
     def answers(self, state: State[E]) -> Answers[Tapped]:
         """See ``Corrected``."""

@@ -73,12 +73,14 @@ class Effect:
 class Model(ABC, Generic[Act]):
     """How a kind of holder answers: ``priors`` of its parameters by name, behind an error of ``dim`` components.
 
-    ``rounds`` of the update; ``gains`` are the parameters that widen after a surprise.
+    ``rounds`` of the update; ``gains`` are the parameters that widen after a surprise, ``places`` those that belong to something else
+    where they are far from what was expected: they teach nothing then.
     """
 
     dim: int
     priors: dict[str, Prior]
     gains: tuple[str, ...] = ()
+    places: tuple[str, ...] = ()
     rounds = 2
 
     @abstractmethod

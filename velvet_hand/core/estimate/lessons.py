@@ -21,6 +21,8 @@ BETWEEN = (0.1, 0.3, 0.6, 1.0)
 ANEW = 0.16
 #: A lesson whose data say less than this part of what the kind says teaches nothing.
 TEACHES = 1e-6
+#: A place so many standard deviations from where its kind has it is another one.
+ELSEWHERE = 4.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,8 +41,10 @@ def lesson(model: Model[Any], start: Belief, end: Belief) -> dict[str, Taught]:
         before, after = start.cov[at, at], end.cov[at, at]
         more = 1 / after - 1 / before
         if more * before > TEACHES:
-            variance = 1 / more
-            found[name] = Taught(variance * (end.x[at] / after - start.x[at] / before), variance)
+            variance, kind = 1 / more, model.priors[name]
+            value = variance * (end.x[at] / after - start.x[at] / before)
+            if name not in model.places or abs(value - kind.mean) <= ELSEWHERE * kind.sd:
+                found[name] = Taught(value, variance)
     return found
 
 

@@ -49,7 +49,7 @@ class Swung(Model[Tapped]):
     rounds = 3
 
     def __init__(self, length_mm: float, pivot: Prior, stop_mm: float, tap_mm: float, name: str = "pivot") -> None:
-        self.length_mm, self.stop_mm = length_mm, stop_mm
+        self.length_mm, self.stop_mm, self.places = length_mm, stop_mm, (name,)
         least = LEAST_ARM * length_mm
         # it swings on this side of the place that is tapped
         far = tap_mm > length_mm / 2

@@ -21,6 +21,8 @@ const hung = (more: Partial<Needle> = {}): Needle => ({
   ...more,
 })
 
+/** An answer that comes when this is kept. */
+let answers: Promise<void>
 let sent: { data?: string; gone?: string; by: string }[] = []
 let feed: ReadableStreamDefaultController<Uint8Array>
 const written: string[] = []
@@ -28,6 +30,7 @@ const bytes = (text: string): Uint8Array => Uint8Array.from(text, (c) => c.charC
 
 beforeEach(() => {
   sent = []
+  answers = Promise.resolve()
   written.length = 0
   const port = {
     open: vi.fn().mockResolvedValue(undefined),
@@ -40,6 +43,7 @@ beforeEach(() => {
   vi.stubGlobal('navigator', { serial: { requestPort: () => Promise.resolve(port) } })
   vi.stubGlobal('fetch', async (request: Request) => {
     sent.push((await request.json()) as (typeof sent)[number])
+    await answers
     return Response.json({ id: 'w' })
   })
 })
@@ -70,6 +74,20 @@ it('sends on what comes as it came, and says so when it is unplugged', async () 
   await vi.waitFor(() => expect(sent.at(-1)?.gone).toBe('the port failed: device lost'))
   expect(connected.value).toBe(false)
   expect(new Set(sent.map((one) => one.by)).size).toBe(1)
+})
+
+it('is told as gone after what is still on its way, which would bring it back', async () => {
+  let come = (): void => undefined
+  answers = new Promise((kept) => (come = kept))
+  const { connect, connected } = using(ref(hung()))
+  await connect()
+  feed.enqueue(bytes('+0.0120 mm'))
+  await vi.waitFor(() => expect(sent).toHaveLength(1))
+  feed.error(new Error('device lost'))
+  await vi.waitFor(() => expect(connected.value).toBe(false))
+  expect(sent).toHaveLength(1)
+  come()
+  await vi.waitFor(() => expect(sent.at(-1)?.gone).toBe('the port failed: device lost'))
 })
 
 it('asks one that answers when it is asked, and lets go when the page is left', async () => {

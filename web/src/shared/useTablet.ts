@@ -85,7 +85,13 @@ export function useTablet(needle: Ref<Needle | undefined>) {
     port = undefined
   }
 
-  async function send(body: { by: string; data?: string; gone?: string }): Promise<void> {
+  /** One after the other: what is said last is heard last. */
+  let before: Promise<void> = Promise.resolve()
+  function send(body: { by: string; data?: string; gone?: string }): Promise<void> {
+    before = before.then(() => post(body))
+    return before
+  }
+  async function post(body: { by: string; data?: string; gone?: string }): Promise<void> {
     try {
       await ask(api.POST('/api/live/{item_id}/feed', { params: { path: { item_id: fed } }, body }))
       fault.value = ''

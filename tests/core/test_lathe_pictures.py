@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 import re
 from collections.abc import Iterator
+from functools import cache
 
 import numpy as np
 import pytest
@@ -46,16 +47,18 @@ def views(procedure: str, seed: int, most: int = 400) -> Iterator[SetupView]:
             return
 
 
+@cache
 def with_moves(procedure: str, seed: int) -> list[tuple[SetupView, Panel, Move]]:
     """Views in which a move is shown, with the move."""
     work, found = operator(procedure, seed), []
     for _ in range(400):
         state = work.state
         solution = PROCEDURES[procedure].solve(state)
-        view = desk.show(work.events, "x", state)
-        panel = view.panels[0]
-        if solution.moves and panel.primary and panel.primary.id == "move" and state.half is None:
-            found.append((view, panel, solution.moves[0]))
+        if solution.moves and state.half is None:
+            view = desk.show(work.events, "x", state)
+            panel = view.panels[0]
+            if panel.primary and panel.primary.id == "move":
+                found.append((view, panel, solution.moves[0]))
         if len(found) >= 3 or not work.step():
             break
     return found

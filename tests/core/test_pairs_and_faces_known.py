@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 import pytest
 
@@ -13,6 +14,8 @@ from velvet_hand.core.errors import BadInput
 from velvet_hand.core.fit.plane import fit_plane
 from velvet_hand.core.move import Handle, Shim, TapRound
 from velvet_hand.core.plan.edge import EdgeBase
+from velvet_hand.core.procedures.registry import PROCEDURES
+from velvet_hand.core.procedures.vises.procedure import Vises
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
 from velvet_hand.core.verdict import judge
@@ -27,6 +30,16 @@ def test_squareness_of_each_says_nothing_about_the_step() -> None:
     assert move.aim_mm == pytest.approx(0.0, abs=1e-6)
     assert hand.figure("step") == pytest.approx(0.08)
     assert there(hand.solve().judged).outcome == "outside"
+
+
+def test_two_vises_are_as_unsure_as_the_ends_of_their_lines() -> None:
+    hand = AtTheMill(mill("vises", bar="none", spans="no", hinge="low", second="vise"))
+    hand.type({"a1": 0, "a2": 0, "a3": 0, "b1": 0.08, "b2": 0.08, "b3": 0.08}, closing=True)
+    state: Any = desk.load(hand.events)
+    look: Any = as_a(Vises, PROCEDURES["vises"]).look(state, state.passes[-1])
+    line, half = look.lines[0], state.plan.edge_mm / 2
+    assert look.fit.u_mm == pytest.approx(2**0.5 * math.hypot(line.u_level_mm, half * line.u_slope))
+    assert line.u_level_mm > 0.3 * half * line.u_slope
 
 
 def test_the_bar_comes_out_before_each_is_squared() -> None:

@@ -103,9 +103,8 @@ def test_a_center_far_off_is_as_unsure_as_it_scatters(x: float, y: float) -> Non
     exact = ray(angles, x, y, 12.0, 1)
     fits = [fit_circle(tuple(angles), tuple(exact + rng.normal(0, 0.002, 12)), 12.0, 1, 0.002) for _ in range(300)]
     worst = np.linalg.eigvalsh(np.cov([[f.x_mm for f in fits], [f.y_mm for f in fits]]))[-1] ** 0.5
-    says = 0.002 * np.mean(
-        [f.u_mm / f.noise_mm for f in fits]
-    )  # the noise itself is never taken for less than what is read to
+    # the noise itself is never taken for less than what is read to
+    says = 0.002 * np.mean([f.u_mm / f.noise_mm for f in fits])
     assert says == pytest.approx(worst, rel=0.12)
 
 

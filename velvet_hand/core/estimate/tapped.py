@@ -23,7 +23,7 @@ MISSED, LEAST_STEP_MM, SHIFT_SCATTER_MM = 0.13, 0.002, 0.0025
 #: What heights miss by when a thing slides a little while it swings (mm).
 SLIDES_MM = 0.004
 #: What heights miss by when it slips as well, and how far off, as a part of the length, it swings where no slip explains what was seen.
-SLIPS_MM, ELSEWHERE = 0.1, 0.5
+SLIPS_MM, ANYWHERE = 0.1, 0.5
 #: A tap is never nearer to the pivot than this part of the length.
 LEAST_ARM = 0.08
 #: Rise below which a tap says nothing of the pivot (mm).
@@ -107,7 +107,7 @@ class Swung(Model[Tapped]):
         """It does not swing where the bolts say: nothing is known of the pivot any more."""
         cov = belief.cov.copy()
         cov[2, :] = cov[:, 2] = 0.0
-        cov[2, 2] = (ELSEWHERE * self.length_mm) ** 2
+        cov[2, 2] = (ANYWHERE * self.length_mm) ** 2
         return replace(belief, cov=cov)
 
     def ask(self, belief: Belief, need_mm: float, at_mm: float) -> float:

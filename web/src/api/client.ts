@@ -65,3 +65,9 @@ export function complaintOf(error: unknown): { detail: string; fix: string } {
   if (error instanceof Refused) return { detail: error.problem.detail, fix: error.problem.fix }
   return { detail: 'The server does not answer.', fix: 'It is tried again; nothing was lost.' }
 }
+
+/** The same as one line: what is wrong, and what to do. */
+export function wordsOf(error: unknown): string {
+  const { detail, fix } = complaintOf(error)
+  return `${detail} ${fix}`
+}

@@ -1,6 +1,6 @@
 import { useIntervalFn } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, type Ref } from 'vue'
-import { api, ask, complaintOf } from '../api/client'
+import { api, ask, wordsOf } from '../api/client'
 import { uuid } from '../api/uuid'
 import type { Needle } from './useNeedles'
 
@@ -96,8 +96,7 @@ export function useTablet(needle: Ref<Needle | undefined>) {
       await ask(api.POST('/api/live/{item_id}/feed', { params: { path: { item_id: fed } }, body }))
       fault.value = ''
     } catch (error) {
-      const told = complaintOf(error)
-      fault.value = `${told.detail} ${told.fix}`
+      fault.value = wordsOf(error)
     }
   }
 

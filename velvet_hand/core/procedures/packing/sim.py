@@ -8,7 +8,7 @@ from scipy.optimize import least_squares
 from ...holders import ThreeJaw
 from ...move import Move, Shim
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, pushed
-from ...sim.by_hand import Control, Packets, nearest, thick
+from ...sim.by_hand import Control, drawer, nearest, thick
 from ...sim.example import SHIMS, held, limit_mm, part_of, usual
 from ...sim.sample import Sample
 from .plan import PackingPlan
@@ -71,16 +71,14 @@ class SimulatedPacking(Body):
 
     def lying(self, control: str) -> int:
         """See ``Body``."""
-        return nearest(self.packets.sizes, self.shims[int(control.removeprefix("jaw"))])
+        return nearest(self._pieces(), self.shims[int(control.removeprefix("jaw"))])
 
-    @property
-    def packets(self) -> Packets:
-        """What can lie under a jaw."""
-        return Packets(self.plan.stock, 0.6)
+    def _pieces(self) -> tuple[float, ...]:
+        return drawer(self.plan.stock, 0.6)
 
     def controls(self) -> tuple[Control, ...]:
         """One shim of the drawer under each jaw."""
-        choices = thick(self.packets.sizes)
+        choices = thick(self._pieces())
         return tuple(
             Control(
                 id=f"jaw{n}", label=f"Shim at jaw {n}", kind="pick", at_deg=self.plan.holder.jaw_deg(n), choices=choices
@@ -90,7 +88,7 @@ class SimulatedPacking(Body):
 
     def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
         """Open, change what lies there, grip again."""
-        self.shims[int(control.removeprefix("jaw"))] = self.packets.sizes[int(amount)]
+        self.shims[int(control.removeprefix("jaw"))] = self._pieces()[int(amount)]
         self._gripped()
 
     @property

@@ -43,7 +43,7 @@
 
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { api, ask, complaintOf, type Schemas } from '../../api/client'
+import { api, ask, wordsOf, type Schemas } from '../../api/client'
 import RichText from '../../shared/components/RichText.vue'
 import { formatDate } from '../../shared/format'
 import PushMap from './PushMap.vue'
@@ -69,8 +69,7 @@ async function doing(call: Promise<unknown>): Promise<void> {
     sure.value = false
     emit('changed')
   } catch (error) {
-    const complaint = complaintOf(error)
-    fault.value = `${complaint.detail} ${complaint.fix}`
+    fault.value = wordsOf(error)
   }
 }
 const at = { params: { path: { item_id: props.id } } }

@@ -1,6 +1,6 @@
 import { useSessionStorage } from '@vueuse/core'
 import { computed, ref, shallowRef } from 'vue'
-import { api, ask, complaintOf, type Schemas } from '../../api/client'
+import { api, ask, wordsOf, type Schemas } from '../../api/client'
 import { uuid } from '../../api/uuid'
 import { useLatest } from '../../shared/useLatest'
 
@@ -29,8 +29,7 @@ export function useOrder() {
     try {
       take(await call)
     } catch (error) {
-      const complaint = complaintOf(error)
-      fault.value = `${complaint.detail} ${complaint.fix}`
+      fault.value = wordsOf(error)
     }
   }
   const load = (): Promise<void> =>

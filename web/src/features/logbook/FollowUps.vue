@@ -37,7 +37,7 @@
 
 <script setup lang="ts">
 import { ref } from 'vue'
-import { api, ask, complaintOf, type Schemas } from '../../api/client'
+import { api, ask, wordsOf, type Schemas } from '../../api/client'
 import { uuid } from '../../api/uuid'
 import { formatDate } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
@@ -85,8 +85,7 @@ async function send(body: Schemas['EventIn']['body']): Promise<boolean> {
     emit('kept')
     return true
   } catch (error) {
-    const complaint = complaintOf(error)
-    fault.value = `${complaint.detail} ${complaint.fix}`
+    fault.value = wordsOf(error)
     return false
   } finally {
     sending.value = false

@@ -25,7 +25,7 @@
 
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { api, ask, complaintOf, type Schemas } from '../../api/client'
+import { api, ask, wordsOf, type Schemas } from '../../api/client'
 import { uuid } from '../../api/uuid'
 import { kindWord, unitWord } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
@@ -80,8 +80,7 @@ async function keep(): Promise<void> {
     piece.value = String(Number(piece.value) + 1)
     emit('kept')
   } catch (error) {
-    const complaint = complaintOf(error)
-    fault.value = `${complaint.detail} ${complaint.fix}`
+    fault.value = wordsOf(error)
   } finally {
     sending.value = false
   }

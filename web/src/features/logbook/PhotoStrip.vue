@@ -30,7 +30,7 @@
 
 <script setup lang="ts">
 import { ref } from 'vue'
-import { api, ask, complaintOf, Refused, type Problem } from '../../api/client'
+import { api, ask, Refused, wordsOf, type Problem } from '../../api/client'
 import { uuid } from '../../api/uuid'
 import FileButton from '../../shared/components/FileButton.vue'
 import { formatDay } from '../../shared/format'
@@ -70,8 +70,7 @@ async function away(photo_id: string): Promise<void> {
     )
     await run()
   } catch (error) {
-    const complaint = complaintOf(error)
-    fault.value = `${complaint.detail} ${complaint.fix}`
+    fault.value = wordsOf(error)
   }
 }
 </script>

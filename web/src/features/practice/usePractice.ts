@@ -1,6 +1,6 @@
 import { useRafFn } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
-import { api, ask, complaintOf, Refused, type Schemas } from '../../api/client'
+import { api, ask, complaintOf, Refused, wordsOf, type Schemas } from '../../api/client'
 import { uuid } from '../../api/uuid'
 import { usePrefs } from '../../shared/prefs'
 
@@ -82,7 +82,7 @@ export function usePractice(id: string) {
           break
         } catch (error) {
           if (error instanceof Refused) {
-            refused.value = `${complaintOf(error).detail} ${complaintOf(error).fix}`
+            refused.value = wordsOf(error)
             break
           }
           away.value = true

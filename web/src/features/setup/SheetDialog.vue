@@ -75,7 +75,7 @@
 
 <script setup lang="ts">
 import { nextTick, ref } from 'vue'
-import { api, ask, complaintOf, type Schemas } from '../../api/client'
+import { api, ask, wordsOf, type Schemas } from '../../api/client'
 import type { Body } from '../../api/outbox'
 import { bareLength, unitWord } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
@@ -127,8 +127,7 @@ async function show(reads: Schemas['SheetIn']['reads']): Promise<void> {
     found.value = { ...answer, unit }
     await nextTick(() => taker.value?.focus())
   } catch (error) {
-    const complaint = complaintOf(error)
-    fault.value = `${complaint.detail} ${complaint.fix}`
+    fault.value = wordsOf(error)
   }
 }
 

@@ -1,5 +1,5 @@
 import { computed, ref, shallowRef, type Ref } from 'vue'
-import { api, ask, complaintOf, type Schemas } from '../../api/client'
+import { api, ask, wordsOf, type Schemas } from '../../api/client'
 import { beep } from '../../shared/sound'
 import type { Needle } from '../../shared/useNeedles'
 import type { TrayCell } from './useSetup'
@@ -42,8 +42,7 @@ export function useCourse(page: Page) {
       fault.value = ''
       return answer
     } catch (error) {
-      const told = complaintOf(error)
-      fault.value = `${told.detail} ${told.fix}`
+      fault.value = wordsOf(error)
       beep(false)
       return undefined
     } finally {

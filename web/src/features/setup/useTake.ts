@@ -1,5 +1,5 @@
 import { computed, ref, watch, type Ref } from 'vue'
-import { api, ask, complaintOf, type Schemas } from '../../api/client'
+import { api, ask, complaintOf, wordsOf, type Schemas } from '../../api/client'
 import { bareLength, unitWord } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
 import { beep, speak } from '../../shared/sound'
@@ -87,8 +87,7 @@ export function useTake(page: Page) {
       beep(true)
       if (prefs.speaks) speak(aloud(mine.typed.text))
     } catch (error) {
-      const told = complaintOf(error)
-      fault.value = `${told.detail} ${told.fix}`
+      fault.value = wordsOf(error)
       beep(false)
     } finally {
       busy.value = false

@@ -1,7 +1,7 @@
 import { watchDebounced } from '@vueuse/core'
 import { computed, ref, shallowRef, watch, type Ref } from 'vue'
 import { useRoute, useRouter, type LocationQuery } from 'vue-router'
-import { api, ask, complaintOf, type Schemas } from '../../api/client'
+import { api, ask, wordsOf, type Schemas } from '../../api/client'
 import type { Unit } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
 
@@ -62,8 +62,7 @@ export function useSum(id: Ref<string>) {
       typed.value = typed.value.filter((one) => !answer.figures.some((f) => f.id === one.figure && f.follows))
     } catch (error) {
       if (mine !== calls) return
-      const complaint = complaintOf(error)
-      fault.value = `${complaint.detail} ${complaint.fix}`
+      fault.value = wordsOf(error)
     }
   }
 

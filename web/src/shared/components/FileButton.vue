@@ -14,7 +14,7 @@
 
 <script setup lang="ts">
 import { ref } from 'vue'
-import { complaintOf } from '../../api/client'
+import { wordsOf } from '../../api/client'
 
 interface Props {
   /** What it says. */
@@ -41,8 +41,7 @@ async function picked(event: Event): Promise<void> {
   try {
     await props.send(file)
   } catch (error) {
-    const complaint = complaintOf(error)
-    emit('fault', `${complaint.detail} ${complaint.fix}`)
+    emit('fault', wordsOf(error))
   } finally {
     busy.value = false
     input.value = ''

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from velvet_hand.core.capture.captured import Wanted
 from velvet_hand.core.capture.sweep import sweep
 from velvet_hand.core.capture.turn import turn
+from velvet_hand.core.fit.circle import ray
 from velvet_hand.core.sim.winding import STEADINESS, Steadiness, pressed, wound
 
 Array = NDArray[np.float64]
@@ -53,21 +54,31 @@ def _needle(rng: np.random.Generator, true: Array) -> Array:
     return np.round((true + walks + rng.normal(0, 0.0003, len(true))) / MARK_MM) * MARK_MM
 
 
-def one_turn(seed: int, steadiness: Steadiness, turns: int, marked: bool, mean: float | None = None) -> Row:
-    """A spindle turned (``mean`` degrees a second): eccentricity and where it is high against eight readings, typed."""
+def one_turn(
+    seed: int, steadiness: Steadiness, turns: int, marked: bool, mean: float | None = None, *, off_mm: float | None = None,
+    radius_mm: float = np.inf, sign: int = 1,
+) -> Row:  # fmt: skip
+    """A spindle turned (``mean`` degrees a second): eccentricity and where it is high against eight readings, typed.
+
+    ``off_mm`` is how far off its middle it is, where that is not drawn; ``sign`` is -1 in a bore.
+    """
     rng = np.random.default_rng([FIRST + seed, STEADINESS.index(steadiness), turns, marked])
     center, form = 10 ** rng.uniform(-2.7, -0.9) * np.exp(2j * np.pi * rng.uniform()), _form(rng, range(2, 6))
+    center *= 1.0 if off_mm is None else off_mm / abs(center)
 
     def surface(deg: Array) -> Array:
-        return np.asarray((center.conjugate() * np.exp(1j * np.radians(deg))).real + form(deg / 360))
+        return ray(deg, center.real, center.imag, radius_mm, sign) + form(deg / 360)
 
     at_s, deg = wound(rng, steadiness, 360.0 * turns, mean or rng.uniform(17, 70))
     spots = np.linspace(0, 315, 8)
     jaws = np.linspace(0, 270, 4)
     marks = pressed(rng, at_s, deg, np.linspace(90, 360 * turns - 90, 4 * turns - 1)) if marked else []
     began = time.perf_counter()
-    found = turn(list(at_s), list(_needle(rng, surface(deg))), Wanted(MARK_MM, LIMIT_MM), spots=list(spots), marks_s=marks, jaws=list(jaws),
-                 turns=None if marked else turns)  # fmt: skip
+    wanted = Wanted(MARK_MM, LIMIT_MM, radius_mm=sign * radius_mm)
+    found = turn(
+        list(at_s), list(_needle(rng, surface(deg))), wanted, spots=list(spots), marks_s=marks, jaws=list(jaws),
+        turns=None if marked else turns,
+    )  # fmt: skip
     ms = 1000 * (time.perf_counter() - began)
     typed = surface(spots) + rng.normal(0, TYPED_MM, 8)
     plain = np.linalg.pinv(np.column_stack([np.ones(8), np.cos(np.radians(spots)), np.sin(np.radians(spots))]))[1:]
@@ -130,6 +141,10 @@ def table(trials: int = 25) -> list[list[str]]:
                     line(f"{hand}, {turns} turn{'s' * (turns > 1)}, {'marks' if marked else 'no marks'}", found)
                 )
     rows.append(line("all turns", every))
+    for off_mm in (0.5, 1.5):
+        far = [one_turn(seed, hand, 1, True, off_mm=off_mm, radius_mm=20.0, sign=sign)
+               for seed in range(trials) for hand in STEADINESS[:2] for sign in (1, -1)]  # fmt: skip
+        rows.append(line(f"{off_mm} mm off its middle, radius 20 mm, marks", far))
     for back in (False, True):
         for hand in STEADINESS:
             found = [one_sweep(seed, hand, back) for seed in range(trials)]

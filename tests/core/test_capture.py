@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -16,6 +17,7 @@ from velvet_hand.core.capture.together import together
 from velvet_hand.core.capture.turn import turn
 from velvet_hand.core.desk.course import course_of, read_course
 from velvet_hand.core.errors import BadInput, NotNow
+from velvet_hand.core.fit.circle import ray
 from velvet_hand.core.live.recording import MOST, Recording
 from velvet_hand.core.procedures.registry import example, machine
 from velvet_hand.core.sim.winding import STEADINESS, Array, pressed, wound
@@ -48,6 +50,18 @@ def test_what_is_captured_agrees_with_typed_readings_as_it_says() -> None:
     rows += [one_sweep(seed, hand, back) for seed in range(3) for hand in STEADINESS for back in (True, False)]
     assert np.mean([row.agrees for row in rows]) >= 0.9
     assert all(row.count_right for row in rows)
+
+
+@pytest.mark.parametrize("sign", [1, -1])
+def test_a_round_part_far_off_its_middle_is_no_cosine_and_not_oval(sign: int) -> None:
+    """Roughed in to a millimeter: what the circle bends by is 25 µm there, twelve times the form."""
+    rows = [one_turn(seed, "usual", 1, True, off_mm=1.0, radius_mm=20.0, sign=sign) for seed in range(10)]
+    assert np.mean([row.agrees for row in rows]) >= 0.9
+    at_s, deg, marks = turned()
+    mm = list(ray(deg, 0.0, 1.0, 20.0, sign))
+    found = turn(list(at_s), mm, replace(WANTED, radius_mm=sign * 20.0), spots=SPOTS, marks_s=marks, jaws=JAWS, turns=1)
+    assert all(wave.mm < 0.003 for wave in found.form)
+    assert found.tir_mm == pytest.approx(2.0, abs=0.004)
 
 
 @pytest.mark.parametrize("high", [0.0, 90.0, 200.0, 315.0])

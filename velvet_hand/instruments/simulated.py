@@ -213,8 +213,8 @@ class Server:
 class Follower:
     """The set-up that stands with an indicator, as the server of Velvet Hand tells it."""
 
-    def __init__(self, address: str, gauge: str, takes_s: float = winding.TAKES_S) -> None:
-        self.address, self.gauge, self.takes_s = address, gauge, takes_s
+    def __init__(self, address: str, gauge: str, takes_s: float = winding.TAKES_S, seed: int | None = None) -> None:
+        self.address, self.gauge, self.takes_s, self.seed = address, gauge, takes_s, seed
         self.hidden: Hidden | None = None
         self.setup = ""
         self._seq = 0
@@ -262,21 +262,28 @@ class Follower:
         events = _EVENTS.validate_python(raw, strict=False)
         with self._lock:
             if latest["id"] != self.setup or self.hidden is None or not self.hidden.follow(events, now_s):
-                self.hidden = Hidden(events, zlib.crc32(latest["id"].encode()))
+                seed = zlib.crc32(latest["id"].encode()) if self.seed is None else self.seed
+                self.hidden = Hidden(events, seed)
                 self.hidden.follow(events, now_s)
         self.setup, self._seq = latest["id"], latest["seq"]
 
-    def wound(self, recording: bool, rng: np.random.Generator) -> int:
-        """Turn while somebody records; how many marks the pedal has to send now."""
+    def wound(self, recording: bool, rng: np.random.Generator) -> bool:
+        """Turn while somebody records; has the pedal to send a mark now?"""
         now_s = time.monotonic()
         with self._lock:
             if self.hidden is None or not recording:
                 if self.hidden is not None:
                     self.hidden.winding = None
-                return 0
+                return False
             if self.hidden.winding is None:
                 self.hidden.winding = winding_for(self.hidden, now_s, rng, self.takes_s)
-            return self.hidden.winding.due(now_s) if self.hidden.winding else 0
+            return self.hidden.winding is not None and self.hidden.winding.is_due(now_s)
+
+    def counted(self) -> None:
+        """The mark has been counted: the hand goes on."""
+        with self._lock:
+            if self.hidden is not None and self.hidden.winding is not None and self.hidden.winding.marks_s:
+                self.hidden.winding.counted(time.monotonic())
 
     @property
     def turns(self) -> bool:
@@ -315,12 +322,13 @@ def main(arguments: list[str] | None = None) -> int:
     )
     parser.add_argument("--haste", type=float, default=HASTE, help="how fast the hand goes")
     parser.add_argument("--turn", type=float, default=winding.TAKES_S, help="seconds that a turn takes")
+    parser.add_argument("--seed", type=int, help="the same machine every time; else each set-up has its own")
     parser.add_argument("--mark", type=float, default=0.001, help="one graduation, mm")
     parser.add_argument(
         "--register", metavar="WIRE", help="id of the live indicator of the Shop to be told where this is"
     )
     asked = parser.parse_args(arguments)
-    follower = Follower(asked.server, asked.gauge, asked.turn)
+    follower = Follower(asked.server, asked.gauge, asked.turn, asked.seed)
     rng = np.random.default_rng(1)
     needle = Needle(follower.needle, asked.mark, asked.haste, lambda: follower.turns)
     server = Server(lambda now_s: needle.step(now_s, float(rng.normal(0, TREMBLE))), asked=asked.asked)

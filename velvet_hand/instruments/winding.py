@@ -24,7 +24,9 @@ LOOKS_S, TREADS_S, BEGINS_S, TAKES_S = 0.2, 0.02, 0.6, 7.0
 
 @dataclass(slots=True)
 class Winding:
-    """A hand that goes its way from a moment on, and what is to be marked still."""
+    """A hand that goes its way from a moment on, and what is to be marked still. It goes on past a mark only once that has been counted,
+    as somebody does who looks at the count: however busy the machine is, a mark is where it says.
+    """
 
     began_s: float
     way: Way
@@ -32,13 +34,15 @@ class Winding:
 
     def place_at(self, now_s: float) -> complex:
         """Where the stylus is on the part."""
-        return self.way.at(now_s - self.began_s)
+        return self.way.at(min([now_s - self.began_s, *self.marks_s[:1]]))
 
-    def due(self, now_s: float) -> int:
-        """Marks whose moment has come; they are told once."""
-        late = [s for s in self.marks_s if s <= now_s - self.began_s]
-        self.marks_s = self.marks_s[len(late) :]
-        return len(late)
+    def is_due(self, now_s: float) -> bool:
+        """Has the moment of the next mark come?"""
+        return bool(self.marks_s) and now_s - self.began_s >= self.marks_s[0]
+
+    def counted(self, now_s: float) -> None:
+        """The mark that was due has been counted: on from there."""
+        self.began_s = now_s - self.marks_s.pop(0)
 
 
 def winding_for(hidden: Hidden, now_s: float, rng: np.random.Generator, takes_s: float) -> Winding | None:
@@ -59,8 +63,9 @@ def watch(follower: Follower, wire: str) -> None:
             if time.monotonic() - looked >= LOOKS_S:
                 recording = any(w["marks"] is not None for w in follower.ask("/api/live")["wires"] if w["id"] == wire)
                 looked = time.monotonic()
-            for _ in range(follower.wound(recording, rng)):
+            if follower.wound(recording, rng):
                 _mark(follower)
+                follower.counted()
 
 
 def start(follower: Follower, wire: str) -> None:

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -16,6 +17,8 @@ from .warp import Mark, Settled, Shape, settle
 FORM_MM, FORM_MARKS, REST = 0.002, 2.0, 2.0
 #: Rougher than expected by so much: it is settled again with what it is.
 ROUGHER = 1.25
+#: A circle off its middle is no cosine, as soon as it shows this part of the form besides one.
+BENDS = 0.25
 #: So much too sure is the model (``./velvet bench capture``): with marks; by the signal alone; run along and back.
 MARKED, UNMARKED, BACK = 1.1, 1.5, 1.15
 #: Pieces of time for a turn or a way, and at most.
@@ -79,11 +82,14 @@ class Captured(Model):
 
 @dataclass(frozen=True, slots=True)
 class Wanted:
-    """What has to be known: the graduation, the limit it is held against (mm), and whether it is to prove that."""
+    """What has to be known: the graduation, the limit it is held against (mm), and whether it is to prove that; of a circle its radius as
+    the needle shows it (``shapes.Waves``).
+    """
 
     graduation_mm: float
     limit_mm: float
     proof: bool = False
+    radius_mm: float = math.inf
 
     @property
     def form_mm(self) -> float:
@@ -109,12 +115,12 @@ class Course:
         place = np.asarray(spots, float)
         terms, walked = self.shape.at(place)[0], self.walked_mm or 0.0
         # what walked is told as if the spots had been read one after the other, evenly: so it is taken out again
-        values = terms @ self.settled.shape + walked * place / self.way
+        values = self._height(place) + walked * place / self.way
         values[place == 0.0] = self.found.stood_mm[0]  # it stood there
         each = np.sqrt(np.maximum(np.einsum("ij,jk,ik->i", terms, self.cov, terms), 0.0))
         least = self.together(terms)
-        curve = self.shape.at(np.linspace(0, self.way, 361))[0]
-        height = curve @ self.settled.shape
+        round_it = np.linspace(0, self.way, 361)
+        curve, height = self.shape.at(round_it)[0], self._height(round_it)
         ends = curve[int(height.argmax())] - curve[int(height.argmin())]
         return Captured(
             spots=tuple(
@@ -127,6 +133,11 @@ class Course:
             left_out=self._left_out(), turns=max(round(float(self.settled.place[-1]) / self.way), 1), counted=True, marked=self.marked,
             sure=False,
         )  # fmt: skip
+
+    def _height(self, place: Array) -> Array:
+        """What the needle shows there."""
+        shape = self.settled.shape
+        return np.asarray(self.shape.at(place)[0] @ shape + self.shape.bend(place, shape))
 
     def together(self, terms: Array) -> float:
         """Least uncertainty of a reading that makes no center or slope of the readings (n, p) look surer than it is.
@@ -155,12 +166,18 @@ def course(
     found: Tidy, pieces: Pieces, total: float, way: float, shape: Callable[[float], Shape], marks: Sequence[Mark], start: Array,
     wanted: Wanted, *, back: bool, marked: bool, doubt: float = MARKED,
 ) -> Course:  # fmt: skip
-    """Settle a stream; again, with what it is, when it is rougher than expected. Where it came ``back``, the difference has walked."""
-    form = wanted.form_mm
-    settled = settle(pieces, total, shape(form), marks, start, REST * form)
+    """Settle a stream; again, less what a circle off its middle shows besides a cosine, as soon as it is known how far off; and again,
+    with what it is, when it is rougher than expected. Where it came ``back``, the difference has walked.
+    """
+    form, flat = wanted.form_mm, pieces
+    settled = settle(flat, total, shape(form), marks, start, REST * form)
+    bend = shape(form).bend(settled.place, settled.shape)
+    if np.ptp(bend) > BENDS * form:
+        flat = replace(pieces, mm=pieces.mm - bend)
+        settled = settle(flat, total, shape(form), marks, settled.place, REST * form)
     if settled.off > ROUGHER:
         form *= 1.1 * settled.off
-        settled = settle(pieces, total, shape(form), marks, start, REST * form)
+        settled = settle(flat, total, shape(form), marks, start, REST * form)
     walked = found.walked_mm if back else None
     return Course(found, pieces, way, shape(form), settled, settled.cov * doubt**2, walked, marked)
 

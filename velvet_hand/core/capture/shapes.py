@@ -16,9 +16,14 @@ WAVES, BOWS = 14, 8
 
 @dataclass(frozen=True, slots=True)
 class Waves:
-    """Mean, once a turn (free), and shorter waves that are smaller: of order k about ``form_mm (2/k)^1.2``."""
+    """Mean, once a turn (free), and shorter waves that are smaller: of order k about ``form_mm (2/k)^1.2``.
+
+    ``radius_mm`` is that of the circle, as the needle shows it: what a round part off its middle shows less than a cosine beside its high
+    spot; negative where it shows more (a bore, or a needle that goes the other way).
+    """
 
     form_mm: float
+    radius_mm: float = math.inf
     first: tuple[int, ...] = (0, 1, WAVES + 1)
     expected_mm: Array = field(init=False)
 
@@ -33,6 +38,15 @@ class Waves:
         cos, sin = np.cos(angle), np.sin(angle)
         flat = np.zeros((len(place), 1))
         return np.hstack([flat + 1, cos, sin]), np.hstack([flat, -sin * order, cos * order]) * math.pi / 180
+
+    def bend(self, place: Array, shape: Array) -> Array:
+        """What a circle so far off its middle shows at these places (n,) besides the cosine."""
+        angle = np.radians(place)
+        across = shape[WAVES + 1] * np.cos(angle) - shape[1] * np.sin(angle)
+        size = abs(self.radius_mm)
+        return np.asarray(
+            -math.copysign(1.0, self.radius_mm) * across**2 / (np.sqrt(np.maximum(size**2 - across**2, 0.0)) + size)
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,3 +72,7 @@ class Line:
         values = np.asarray(legendre.legvander(x, BOWS), float)
         slopes = np.column_stack([legendre.legval(x, legendre.legder(row)) for row in np.eye(BOWS + 1)])
         return values, slopes * (np.where(back, -2.0, 2.0) / self.length_mm)[:, None]
+
+    def bend(self, place: Array, shape: Array) -> Array:
+        """An edge has none."""
+        return 0.0 * place

@@ -12,6 +12,9 @@ from .captured import MARKED, MOST_PIECES, PIECES, UNMARKED, Captured, Wanted, b
 from .shapes import WAVES, Waves
 from .stream import tidy
 
+#: Farther off its middle than this (mm) a turn is cut into so many pieces, and the model is so many times too sure.
+FAR_MM, FAR_PIECES, FAR_DOUBT = 0.3, 200, 1.3
+
 
 def turn(
     at_s: Sequence[float], mm: Sequence[float], wanted: Wanted, *,
@@ -38,11 +41,13 @@ def turn(
     found = tidy(at_s, mm, wanted.graduation_mm)
     said, marks = counting.passed([s - at_s[0] for s in marks_s], jaws, turns)
     even = found.steady
-    pieces, counted = even.pieces(PIECES), True
+    far = float(np.ptp(found.mm[found.good])) / 2 > FAR_MM
+    count = FAR_PIECES if far else PIECES
+    pieces, counted = even.pieces(count), True
     if said is None:
         said, counted = counting.turns_of(pieces, wanted.form_mm)
     if said > 1:
-        pieces = even.pieces(min(PIECES * said, MOST_PIECES))
+        pieces = even.pieces(min(count * said, MOST_PIECES))
     total = 360.0 * said
     start = between(pieces, marks, total) if marks else counting.begin(pieces, said, wanted.form_mm)[1]
     ran = course(
@@ -50,13 +55,13 @@ def turn(
         pieces,
         total,
         360.0,
-        Waves,
+        lambda form_mm: Waves(form_mm, wanted.radius_mm),
         marks,
         start,
         wanted,
         back=True,
         marked=bool(marks),
-        doubt=MARKED if marks else UNMARKED,
+        doubt=(MARKED if marks else UNMARKED) * (FAR_DOUBT if far else 1.0),
     )
     shape, sine = ran.settled.shape, WAVES + 1
     waves = [math.hypot(shape[k], shape[WAVES + k]) for k in range(2, WAVES + 1)]

@@ -29,6 +29,9 @@ EVENLY = 3.0
 #: Steps at most, and what is left to win when it is done; a speed changes by no more in one step.
 STEPS, SETTLED, LEAP = 10, 0.02, 1.5
 
+#: Far off its middle, it is settled coarsely first: to such parts of what the needle swings by.
+COARSE = (0.1, 0.02)
+
 
 class Shape(Protocol):
     """What may lie along the way: waves, a line and its bow."""
@@ -43,6 +46,9 @@ class Shape(Protocol):
 
     def at(self, place: Array) -> tuple[Array, Array]:
         """Each term at these places (n, p), and its slope there."""
+
+    def bend(self, place: Array, shape: Array) -> Array:
+        """What lies at these places (n,) besides the terms, when the shape is (p,)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -182,6 +188,10 @@ def settle(pieces: Pieces, total: float, shape: Shape, marks: Sequence[Mark], st
     speed += np.log(total / (np.exp(speed).sum() * pieces.step_s))
     edge = pieces.step_s * np.arange(1, count)
     near = np.where((edge < STARTS_S) | (edge > pieces.long_s - STARTS_S), STARTS, 1.0) * pieces.step_s**0.5
+    size = float(np.ptp(pieces.mm[pieces.have])) / 2
+    for coarse in COARSE:
+        if coarse * size > rest_mm:
+            speed = _Fit(pieces, total, shape, marks, coarse * size, HANDS[0] * near).run(speed)[1]
     found = []
     for hand in HANDS:
         fit = _Fit(pieces, total, shape, marks, rest_mm, hand * near)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from dataclasses import replace
 from itertools import pairwise
 from typing import Literal
 
@@ -122,6 +123,8 @@ def read_course(
         )
     wanted = Wanted(measure.gauge.graduation_mm, state.plan.limit.mm, state.tight)
     if isinstance(measure, Ring):
+        bends = measure.sign * state.sense_in(measure.slot).needle_mm(measure.radius_mm)
+        wanted = replace(wanted, radius_mm=bends)
         places = _round(spots)
         jaws = [p for p, s in zip(places, spots, strict=True) if s.jaw is not None]
         one = turn(
@@ -223,10 +226,7 @@ def _notes(measure: Measure, spots: Sequence[Station], found: Captured, proof: b
     if found.form:
         most = max(found.form, key=lambda w: w.mm)
         waves = f"{most.order} waves round: ±" if isinstance(measure, Ring) else "A bow: ±"
-        # far off its middle a round part looks oval by so much
-        looks = found.once_mm**2 / (2 * measure.radius_mm) if isinstance(measure, Ring) else 0.0
-        if most.mm > looks:
-            notes.append(text(waves, length(most.mm), "."))
+        notes.append(text(waves, length(most.mm), "."))
     if not found.counted:
         notes.append(text("Once round and oval, or more than once? Nobody can tell by the needle alone."))
     elif not found.sure:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import sys
 import zlib
 from collections.abc import Generator, Iterator
@@ -15,8 +16,8 @@ from xdist.scheduler.loadscope import LoadScopeScheduling
 
 from tests.support import BROWSER, CHROMIUM, ROOT, Server, drop_database, fill_shop, fresh_database
 
-# How long an example takes says nothing about whether it is right.
-settings.register_profile("untimed", deadline=None)
+# How long an example takes says nothing about whether it is right; and what is tried is the same in every run.
+settings.register_profile("untimed", deadline=None, derandomize=True)
 settings.load_profile("untimed")
 
 
@@ -35,6 +36,8 @@ def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestR
 
 #: The tests of a file that takes longest go in so many parts.
 PARTS = {"test_lathe.py": 3, "test_pages.py": 2}
+#: A file of the core that works each procedure once for several tests.
+BY_PROCEDURE = "test_lathe_pictures.py"
 
 
 class Together(LoadScopeScheduling):  # type: ignore[misc]  # it has no types
@@ -43,7 +46,9 @@ class Together(LoadScopeScheduling):  # type: ignore[misc]  # it has no types
     """
 
     def _split_scope(self, nodeid: str) -> str:
-        path = nodeid.partition("::")[0]
+        path, _, parameters = nodeid.partition("::")[0], *nodeid.partition("[")[1:]
+        if path.endswith(BY_PROCEDURE):
+            return f"{path} {next((word for word in re.split('[]-]', parameters) if word[:1].isalpha()), '')}"
         if "/core/" in path:
             return nodeid
         parts = PARTS.get(path.rpartition("/")[2], 1)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import copy
 import random
+from dataclasses import replace
 from uuid import UUID
 
 import pytest
@@ -18,7 +19,7 @@ from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.state import State
 from velvet_hand.core.units import Typed
 
-WALKS, STEPS = 6, 60
+WALKS, STEPS = 6, 50
 VALUES = ("0", "0.01", "-0.02", "0.1", "-0.15", "0.3", "+off", "-off", "off", "lost", "40", "0 90", "x", "")
 
 
@@ -60,7 +61,7 @@ def test_nothing_in_any_order_breaks_it(procedure: str, walk: int) -> None:
     hand = Hand(plan_of(procedure, walk))
     taken, kept = 0, desk.load(hand.events)
     for _ in range(STEPS):
-        state, was = kept, copy.deepcopy(kept)
+        state, was = kept, copy.deepcopy(replace(kept, memo={}))
         before = len(hand.events)
         refused: VelvetHandError | None
         try:

@@ -126,11 +126,10 @@ def test_of_a_school_that_nobody_can_say_the_quicker_one_is_named_alone() -> Non
 
 @pytest.mark.parametrize("procedure", PROCEDURES)
 def test_every_procedure_says_something_sensible_or_nothing(procedure: str) -> None:
-    for seed in (0, 5):
-        said = words_of(desk.expect(example(procedure, seed)))
-        assert said == "" or "pass" in said
-        assert "  " not in said
-        assert "1 passes" not in said
+    said = words_of(desk.expect(example(procedure, 5)))
+    assert said == "" or "pass" in said
+    assert "  " not in said
+    assert "1 passes" not in said
     if PROCEDURES[procedure].only_reads:
         assert said == ""
 

@@ -172,7 +172,7 @@ def test_the_gauge_of_the_picture_stands_where_it_was_planned(procedure: str) ->
 
 
 @pytest.mark.parametrize("procedure", ALL)
-@pytest.mark.parametrize("seed", [0, 5, 9])
+@pytest.mark.parametrize("seed", [0, 9])
 def test_every_view_is_whole_from_the_first_step_to_the_last(procedure: str, seed: int) -> None:
     steps = [s.id for s in PROCEDURES[procedure].path(plan_of(procedure, seed))]
     reached: list[str | None] = []

@@ -29,8 +29,15 @@ MADE = [drill.id for drill in DRILLS if drill.id not in NAMED]
 FREE = [f"{name}.{level}" for name, causes in MACHINES.items() for level in LEVELS if causes or level != "hard"]
 
 
-@pytest.mark.parametrize("unit", ["thou", "mm"])
-@pytest.mark.parametrize("drill", [*MADE, *(name for name in FREE if not name.endswith("hard"))])
+#: A machine that is chosen has its easy level in one unit and its usual one in the other.
+UNITS: dict[str, Unit] = {"easy": "thou", "usual": "mm"}
+BY_HAND = [
+    *((drill, unit) for drill in MADE for unit in UNITS.values()),
+    *((name, UNITS[name.rpartition(".")[2]]) for name in FREE if not name.endswith("hard")),
+]
+
+
+@pytest.mark.parametrize(("drill", "unit"), BY_HAND)
 def test_who_does_as_the_advice_says_gets_there_by_hand(drill: str, unit: Unit) -> None:
     """With the needle alone, keys turned by half degrees, taps no two alike."""
     person = Trainee(drill, 5, unit=unit)

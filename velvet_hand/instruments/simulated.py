@@ -49,7 +49,8 @@ _EVENTS = TypeAdapter(list[ev.Event])
 class Hidden:
     """The machine behind a set-up, brought to where its events have brought it."""
 
-    def __init__(self, events: list[ev.Event], seed: int) -> None:
+    def __init__(self, events: list[ev.Event], seed: int, haste: float = HASTE) -> None:
+        self.slow = HASTE / haste
         self.state: State = desk.load(events[:1])
         self.body: Body = machine(self.state.plan, np.random.default_rng(seed))
         self.done: list[ev.Event] = [events[0]]
@@ -96,7 +97,7 @@ class Hidden:
             away = push * PRESSED * self.state.plan.gauge.graduation_mm
             return self.shown(spot) + (away if waited % PRESS_S < PRESSED_S else 0.0)
         if aim is not None and aim.now_mm is not None and aim.aim_mm is not None:
-            part = min(max((waited - LOOKS_S) / TURNS_S, 0.0), 1.0)
+            part = min(max((waited - LOOKS_S * self.slow) / (TURNS_S * self.slow), 0.0), 1.0)
             return aim.now_mm + (aim.aim_mm - aim.now_mm) * part
         return self.shown(spot)
 
@@ -213,8 +214,16 @@ class Server:
 class Follower:
     """The set-up that stands with an indicator, as the server of Velvet Hand tells it."""
 
-    def __init__(self, address: str, gauge: str, takes_s: float = winding.TAKES_S, seed: int | None = None) -> None:
-        self.address, self.gauge, self.takes_s, self.seed = address, gauge, takes_s, seed
+    def __init__(
+        self,
+        address: str,
+        gauge: str,
+        *,
+        takes_s: float = winding.TAKES_S,
+        seed: int | None = None,
+        haste: float = HASTE,
+    ) -> None:
+        self.address, self.gauge, self.takes_s, self.seed, self.haste = address, gauge, takes_s, seed, haste
         self.hidden: Hidden | None = None
         self.setup = ""
         self._seq = 0
@@ -263,7 +272,7 @@ class Follower:
         with self._lock:
             if latest["id"] != self.setup or self.hidden is None or not self.hidden.follow(events, now_s):
                 seed = zlib.crc32(latest["id"].encode()) if self.seed is None else self.seed
-                self.hidden = Hidden(events, seed)
+                self.hidden = Hidden(events, seed, self.haste)
                 self.hidden.follow(events, now_s)
         self.setup, self._seq = latest["id"], latest["seq"]
 
@@ -328,7 +337,7 @@ def main(arguments: list[str] | None = None) -> int:
         "--register", metavar="WIRE", help="id of the live indicator of the Shop to be told where this is"
     )
     asked = parser.parse_args(arguments)
-    follower = Follower(asked.server, asked.gauge, asked.turn, asked.seed)
+    follower = Follower(asked.server, asked.gauge, takes_s=asked.turn, seed=asked.seed, haste=asked.haste)
     rng = np.random.default_rng(1)
     needle = Needle(follower.needle, asked.mark, asked.haste, lambda: follower.turns)
     server = Server(lambda now_s: needle.step(now_s, float(rng.normal(0, TREMBLE))), asked=asked.asked)

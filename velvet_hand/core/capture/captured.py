@@ -119,8 +119,8 @@ class Course:
         values[place == 0.0] = self.found.stood_mm[0]  # it stood there
         each = np.sqrt(np.maximum(np.einsum("ij,jk,ik->i", terms, self.cov, terms), 0.0))
         least = self.together(terms)
-        round_it = np.linspace(0, self.way, 361)
-        curve, height = self.shape.at(round_it)[0], self._height(round_it)
+        whole = np.linspace(0, self.way, 361)
+        curve, height = self.shape.at(whole)[0], self._height(whole)
         ends = curve[int(height.argmax())] - curve[int(height.argmin())]
         return Captured(
             spots=tuple(
@@ -170,7 +170,7 @@ def course(
     with what it is, when it is rougher than expected. Where it came ``back``, the difference has walked.
     """
     form, flat = wanted.form_mm, pieces
-    settled = settle(flat, total, shape(form), marks, start, REST * form)
+    settled = settle(pieces, total, shape(form), marks, start, REST * form)
     bend = shape(form).bend(settled.place, settled.shape)
     if np.ptp(bend) > BENDS * form:
         flat = replace(pieces, mm=pieces.mm - bend)

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.polynomial import legendre
 
+from ..fit.circle import sagitta
 from .stream import Array
 
 #: Waves a turn that are told apart; highest order of the bow of a line.
@@ -18,8 +19,8 @@ WAVES, BOWS = 14, 8
 class Waves:
     """Mean, once a turn (free), and shorter waves that are smaller: of order k about ``form_mm (2/k)^1.2``.
 
-    ``radius_mm`` is that of the circle, as the needle shows it: what a round part off its middle shows less than a cosine beside its high
-    spot; negative where it shows more (a bore, or a needle that goes the other way).
+    A circle off its middle is no cosine: it falls away beside its high spot by its sagitta. ``radius_mm`` is its radius as the needle
+    shows it, negative where it rises instead (a bore, or a needle that goes the other way).
     """
 
     form_mm: float
@@ -43,10 +44,7 @@ class Waves:
         """What a circle so far off its middle shows at these places (n,) besides the cosine."""
         angle = np.radians(place)
         across = shape[WAVES + 1] * np.cos(angle) - shape[1] * np.sin(angle)
-        size = abs(self.radius_mm)
-        return np.asarray(
-            -math.copysign(1.0, self.radius_mm) * across**2 / (np.sqrt(np.maximum(size**2 - across**2, 0.0)) + size)
-        )
+        return -math.copysign(1.0, self.radius_mm) * sagitta(across, abs(self.radius_mm))
 
 
 @dataclass(frozen=True, slots=True)

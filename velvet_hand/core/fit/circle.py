@@ -83,8 +83,13 @@ def ray(angle_deg: Array | float, x_mm: float, y_mm: float, radius_mm: float, si
     theta = np.radians(angle_deg)
     along = x_mm * np.cos(theta) + y_mm * np.sin(theta)
     across = y_mm * np.cos(theta) - x_mm * np.sin(theta)
-    # sqrt(R^2 - a^2) - R without taking one big number from another; of an infinite circle nothing is left
-    return np.asarray(sign * (along - across**2 / (np.sqrt(np.maximum(radius_mm**2 - across**2, 0.0)) + radius_mm)))
+    return np.asarray(sign * (along - sagitta(across, radius_mm)))
+
+
+def sagitta(across_mm: Array, radius_mm: float) -> Array:
+    """How far a circle falls away so far beside its top, mm: ``R - sqrt(R^2 - a^2)``; of an infinite one nothing."""
+    # without taking one big number from another
+    return np.asarray(across_mm**2 / (np.sqrt(np.maximum(radius_mm**2 - across_mm**2, 0.0)) + radius_mm))
 
 
 def moved_by(

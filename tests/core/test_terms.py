@@ -152,3 +152,14 @@ def test_heights_away_from_the_pivot_tell_less_of_it() -> None:
         found = model.crossed(before, rise, at_mm, rise * (at_mm - 55.0) / 150.0, 1e-7, 4e-5)
         told = (150.0 / rise) ** 2 * (1e-7 + far**2 * 2 * 4e-5 + SLIDES_MM**2)
         assert found.sd(2) ** -2 == pytest.approx(32.0**-2 + 1 / told)
+
+
+@pytest.mark.parametrize(("kind", "part"), [("tir", 1.0), ("off_centre", 0.5)])
+def test_what_a_machine_cannot_hold_counts_once_in_a_ring(kind: Any, part: float) -> None:
+    """Its floor is told as TIR: the whole of it there, half of it for how far it is off center."""
+    person = Person(floor_mm=0.004)
+    person.read_all(0.0, 0.01, 0.0, -0.01, closing=0.0)
+    state = desk.load(person.events)
+    (ring,) = (as_a(Ring, one) for one in state.measures.values())
+    terms = ring.terms(ring.look(state, state.passes[-1]), kind)
+    assert {t.name: t.mm for t in terms}["floor"] == pytest.approx(0.004 * part)

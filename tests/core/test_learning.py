@@ -24,10 +24,10 @@ def known(person: Person) -> Answered[Screwed]:
     return answered(cast("State[JawPlan]", desk.load(person.events)))
 
 
-def proved(person: Person) -> None:
-    """Go on to a proof that holds."""
+def proved(person: Person, off_mm: float = 0.0) -> None:
+    """Go on to a proof of a part so far off its middle."""
     person.send(ev.Tightened())
-    person.read_all(0.0, 0.0, 0.0, 0.0, closing=0.0)
+    person.read_all(0.0, off_mm, 0.0, -off_mm, closing=0.0)
     person.send(ev.Proved(pass_no=len(desk.load(person.events).passes)))
 
 
@@ -149,3 +149,16 @@ def test_only_a_proved_set_up_teaches_and_memory_gives_its_answer_back() -> None
     asked = wise.solve().moves[0].asked
     assert asked is not None
     assert asked.mm > 0.3 / 0.8
+
+
+@pytest.mark.parametrize(("off_mm", "outcome"), [(0.0, "holds"), (0.1, "outside"), (0.0063, "cannot_tell")])
+def test_only_a_proof_that_holds_teaches(off_mm: float, outcome: str) -> None:
+    person = Person()
+    person.read_all(0.0, 0.3, 0.0, -0.3, closing=0.0)
+    person.do()
+    person.read_all(0.0, 0.1, 0.0, -0.1, closing=0.0)
+    proved(person, off_mm)
+    state = desk.load(person.events)
+    assert state.verdict is not None
+    assert state.verdict.outcome == outcome
+    assert desk.lesson(state).empty == (outcome != "holds")

@@ -46,9 +46,10 @@ class Together(LoadScopeScheduling):  # type: ignore[misc]  # it has no types
     """
 
     def _split_scope(self, nodeid: str) -> str:
-        path, _, parameters = nodeid.partition("::")[0], *nodeid.partition("[")[1:]
+        path, parameters = nodeid.partition("::")[0], nodeid.partition("[")[2]
         if path.endswith(BY_PROCEDURE):
-            return f"{path} {next((word for word in re.split('[]-]', parameters) if word[:1].isalpha()), '')}"
+            procedure = next((word for word in re.split("[]-]", parameters) if word[:1].isalpha()), "")
+            return f"{path} {procedure}"
         if "/core/" in path:
             return nodeid
         parts = PARTS.get(path.rpartition("/")[2], 1)

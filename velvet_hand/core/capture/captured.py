@@ -115,12 +115,13 @@ class Course:
         place = np.asarray(spots, float)
         terms, walked = self.shape.at(place)[0], self.walked_mm or 0.0
         # what walked is told as if the spots had been read one after the other, evenly: so it is taken out again
-        values = self._height(place) + walked * place / self.way
+        values = self._height(place, terms) + walked * place / self.way
         values[place == 0.0] = self.found.stood_mm[0]  # it stood there
         each = np.sqrt(np.maximum(np.einsum("ij,jk,ik->i", terms, self.cov, terms), 0.0))
         least = self.together(terms)
         whole = np.linspace(0, self.way, 361)
-        curve, height = self.shape.at(whole)[0], self._height(whole)
+        curve = self.shape.at(whole)[0]
+        height = self._height(whole, curve)
         ends = curve[int(height.argmax())] - curve[int(height.argmin())]
         return Captured(
             spots=tuple(
@@ -134,10 +135,10 @@ class Course:
             sure=False,
         )  # fmt: skip
 
-    def _height(self, place: Array) -> Array:
-        """What the needle shows there."""
+    def _height(self, place: Array, terms: Array) -> Array:
+        """What the needle shows at these places (n,), whose terms are (n, p)."""
         shape = self.settled.shape
-        return np.asarray(self.shape.at(place)[0] @ shape + self.shape.bend(place, shape))
+        return np.asarray(terms @ shape + self.shape.bend(place, shape))
 
     def together(self, terms: Array) -> float:
         """Least uncertainty of a reading that makes no center or slope of the readings (n, p) look surer than it is.

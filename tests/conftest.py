@@ -14,6 +14,7 @@ import pytest
 from hypothesis import settings
 from xdist.scheduler.loadscope import LoadScopeScheduling
 
+from tests.e2e.waiting import watch
 from tests.support import BROWSER, CHROMIUM, ROOT, Server, drop_database, fill_shop, fresh_database
 
 # How long an example takes says nothing about whether it is right; and what is tried is the same in every run.
@@ -109,8 +110,9 @@ def server(database_url: str) -> Iterator[Server]:
     running.close()
 
 
-@pytest.fixture(scope="module")
+@pytest.fixture(scope="session")
 def browser() -> Iterator[Any]:
+    """One for each worker; what a test does in it stays in a context of its own."""
     from playwright.sync_api import sync_playwright
 
     with sync_playwright() as playwright:
@@ -126,8 +128,7 @@ def page(browser: Any, server: Server, request: pytest.FixtureRequest) -> Iterat
     context = browser.new_context(
         viewport={"width": 1280, "height": 800}, base_url=server.url, locale="en-GB", service_workers=worker
     )
-    made = context.new_page()
-    made.set_default_timeout(30_000)
+    made = watch(context.new_page())
     faults: list[str] = []
     made.on("pageerror", lambda error: faults.append(str(error)))
     met: list[str] = []

@@ -78,6 +78,11 @@ def test_no_file_is_too_long_to_be_read_at_once() -> None:
     assert long == {}
 
 
+def test_no_test_of_the_browser_waits_for_a_time() -> None:
+    """See tests/e2e/waiting.py for what to wait for."""
+    assert [p.name for p in (ROOT / "tests" / "e2e").glob("*.py") if "wait_for_timeout" in p.read_text()] == []
+
+
 def test_every_listed_mutant_can_still_be_made() -> None:
     for mutant in LISTED:
         assert mutant.old in (CORE / mutant.file).read_text(), mutant.name

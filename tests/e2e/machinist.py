@@ -20,6 +20,8 @@ from velvet_hand.core.sim.body import Body
 from velvet_hand.core.sim.jaws import Quirks, SimulatedChuck
 from velvet_hand.store import setups
 
+from .waiting import arrived, settled
+
 QUIRKS = Quirks(
     offset_mm=0.19,
     offset_deg=63,
@@ -153,17 +155,8 @@ class Machinist:
         said = self.headline()
         assert f"ighten jaw {as_a(Jaws, move).draw.number} " in said, (said, move.id)
         self.chuck.do(move)
-        seq = state.seq
         self.page.keyboard.press("Enter")
-        self.wait_for_seq(setup_id, seq + 1)
-
-    def wait_for_seq(self, setup_id: str, seq: int) -> None:
-        for _ in range(100):
-            if len(setups.events_of(UUID(setup_id))) >= seq:
-                self.page.wait_for_timeout(120)
-                return
-            self.page.wait_for_timeout(50)
-        raise AssertionError("the event did not arrive")
+        arrived(self.page, state.seq + 1)
 
     def quick_look(self) -> None:
         """The spots that the headline asks for."""
@@ -178,6 +171,7 @@ class Machinist:
         """Passes, quick looks, moves and tightenings as the headline has them, until it is proved."""
         assert self.chuck is not None
         for _ in range(80):
+            settled(self.page)
             said = self.headline()
             if "Clear to run" in said:
                 return
@@ -192,5 +186,5 @@ class Machinist:
                     self.chuck.tighten()
                 seq = len(setups.events_of(UUID(setup_id)))
                 self.page.keyboard.press("Enter")
-                self.wait_for_seq(setup_id, seq + 1)
+                arrived(self.page, seq + 1)
         raise AssertionError("never clear to run: " + self.headline())

@@ -23,6 +23,7 @@ from velvet_hand.store import setups
 
 from .axe import faults_of
 from .machinist import Beside
+from .waiting import arrived, settled
 
 #: Each procedure with its first sample of the workshop; the plain four-jaw has a test of its own.
 FIRST = dict(reversed(samples()))
@@ -53,11 +54,6 @@ def fields_of(procedure: str, sample: Sample) -> dict[str, str]:
 
 #: The field of that spot has the focus.
 IN_FOCUS = "label => document.activeElement?.ariaLabel === label"
-#: The event of that number, or a later one, stands on the screen, and nothing that was entered is on its way.
-ARRIVED = """seq => Number(document.querySelector('.setup')?.dataset.seq ?? 0) >= seq
-    && !document.querySelector('[data-busy], .cell.waits')"""
-#: What follows from the last change has been drawn: the field of the next spot has the focus.
-DRAWN = "() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done))))"
 
 
 class AtTheScreen(Beside):
@@ -75,8 +71,7 @@ class AtTheScreen(Beside):
     def step(self) -> bool:
         away = bool(self.state.moves) and not self.state.tight and self.state.half is None
         if self.away and not away:
-            self.page.wait_for_function(ARRIVED, arg=self.events[-1].seq)
-            self.page.evaluate(DRAWN)
+            arrived(self.page, self.events[-1].seq)
         self.away = away
         return super().step()
 
@@ -85,15 +80,8 @@ class AtTheScreen(Beside):
         wanted = len(self.events) + events
         for key in keys:
             self.page.keyboard.press(key)
-        for _ in range(1200):
-            self.events = setups.events_of(self.setup_id)
-            if len(self.events) >= wanted:
-                break
-            self.page.wait_for_timeout(25)
-        else:
-            raise AssertionError(f"after {keys} there are {len(self.events)} events, not {wanted}")
-        self.page.wait_for_function(ARRIVED, arg=self.events[-1].seq)
-        self.page.evaluate(DRAWN)
+        arrived(self.page, wanted)
+        self.events = setups.events_of(self.setup_id)
         self.state = desk.load(self.events)
 
     def _follow(self, panel: Panel) -> None:
@@ -192,7 +180,7 @@ def pick(page: Any, label: str, word: str) -> None:
     """A choice in a row: into the row, and to it."""
     page.get_by_role("radiogroup", name=label).get_by_role("radio", name=word, exact=True).focus()
     page.keyboard.press("Space")
-    page.wait_for_timeout(100)
+    settled(page)
 
 
 def fill(page: Any, label: str, text: str) -> None:

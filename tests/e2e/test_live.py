@@ -12,7 +12,8 @@ from uuid import UUID
 import pytest
 
 from tests.e2e.axe import faults_of
-from tests.e2e.test_lathe import ARRIVED, plan_by_keys
+from tests.e2e.test_lathe import plan_by_keys
+from tests.e2e.waiting import arrived
 from tests.support import Server
 from velvet_hand.demo import shelf
 from velvet_hand.instruments.simulated import PRESSED, Hidden
@@ -73,9 +74,8 @@ class ByTheNeedle:
 
     def kept(self, before: int) -> None:
         """Something more has been kept, and is shown."""
-        while self.look() == before:
-            self.page.wait_for_timeout(20)
-        self.page.wait_for_function(ARRIVED, arg=self.twin.state.seq)
+        arrived(self.page, before + 1)
+        self.look()
 
     def take(self) -> None:
         """Space, until a reading is taken: on a busy machine a needle may be old for a moment, and is refused then."""
@@ -166,8 +166,8 @@ def test_it_is_turned_or_run_along_and_read_in_one_go(
     assert faults_of(page) == []
     page.keyboard.press("Enter")
     cells = page.locator(".cell").count()
-    while person.look() < before + max(cells, 3):
-        page.wait_for_timeout(20)
+    arrived(page, before + max(cells, 3))
+    person.look()
     readings = [e.body for e in person.twin.state.effective if e.body.type == "reading_taken"]
     for one in readings:
         assert one.live is not None

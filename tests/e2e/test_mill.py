@@ -9,6 +9,7 @@ import pytest
 
 from tests.e2e.axe import faults_of
 from tests.e2e.test_lathe import AtTheScreen, plan_by_keys
+from tests.e2e.waiting import DRAWN, settled
 from velvet_hand.core.desk import desk
 from velvet_hand.core.setup import events as ev
 from velvet_hand.store import setups
@@ -30,7 +31,7 @@ def test_readings_of_a_plate_come_from_a_file(page: Any) -> None:
     page.get_by_role("button", name="From a file").click()
     box = page.get_by_role("textbox", name="Or paste it here")
     box.wait_for()
-    page.wait_for_timeout(500)
+    settled(page)
     assert faults_of(page) == []
     box.fill("1, 0.1\n2, 0.2, 0.3")
     page.get_by_role("button", name="Show the readings").click()
@@ -93,7 +94,7 @@ def test_taps_that_were_counted_go_with_the_move(page: Any, vise: AtTheScreen) -
     page.get_by_role("alert").filter(has_text="whole number").wait_for()
     assert page.locator("[data-part=primary]").is_enabled()
     page.locator("[data-part=primary]").click()
-    page.wait_for_timeout(300)
+    settled(page)
     assert not [e for e in setups.events_of(vise.setup_id) if isinstance(e.body, ev.MoveDone)]
     field.fill("9")
     page.keyboard.press("Enter")
@@ -107,7 +108,7 @@ def test_the_other_schools_are_a_key_away_and_aim_otherwise(page: Any, vise: AtT
     for _ in range(3):
         aims.append(page.locator("[data-part=aim] .gold").inner_text())
         page.keyboard.press("d")
-        page.wait_for_timeout(200)
+        page.evaluate(DRAWN)
     assert len(set(aims)) == 3
     assert page.locator("[data-part=aim] .gold").inner_text() == aims[0]  # round to the first again
 
@@ -130,11 +131,11 @@ def test_the_arrow_is_at_the_corner_that_the_sentence_names(page: Any, vise: AtT
 def test_a_dead_server_in_the_middle_of_a_sweep_loses_nothing(page: Any, server: Any, vise: AtTheScreen) -> None:
     vise.step()  # the move is made
     server.kill()
-    for value in ("0.01 mm", "0.004 mm"):
+    for i, value in enumerate(("0.01 mm", "0.004 mm")):
         page.keyboard.type(value)
         page.keyboard.press("Enter")
-        page.wait_for_timeout(150)
-    page.locator(".cell.waits").first.wait_for()
+        page.locator(".cell.waits").nth(i).wait_for()
+        page.evaluate(DRAWN)  # the field of the next spot has the focus
     server.start()
     page.wait_for_function("() => !document.querySelector('.cell.waits')")
     state = desk.load(setups.events_of(vise.setup_id))
@@ -154,7 +155,7 @@ def test_the_bolts_of_a_vise_are_kept_in_the_shop(page: Any) -> None:
     assert bolts.input_value() == "14 400"
     bolts.fill("16 144")
     page.get_by_role("button", name="Keep it").click()
-    page.wait_for_timeout(400)
+    settled(page)
     page.goto("/shop")
     page.get_by_role("button", name="Vise 160").first.click()
     bolts.wait_for()
@@ -166,8 +167,7 @@ def test_the_bolts_of_a_vise_are_kept_in_the_shop(page: Any) -> None:
 def test_keys_work_on_the_setup_that_was_opened(page: Any, vise: AtTheScreen) -> None:
     assert isinstance(vise.setup_id, UUID)
     before = len(setups.events_of(vise.setup_id))
-    page.keyboard.press("u")
-    page.wait_for_timeout(400)
+    vise.press(["u"], 1)
     events = setups.events_of(vise.setup_id)
     assert len(events) == before + 1
     assert isinstance(events[-1].body, ev.Undone)

@@ -10,6 +10,7 @@ import pytest
 
 from tests.e2e.axe import COLORS, EVERYTHING, faults_of
 from tests.e2e.machinist import QUIRKS, Machinist
+from tests.e2e.waiting import settled, watch
 from velvet_hand.core.desk import desk
 from velvet_hand.store import setups
 
@@ -76,10 +77,9 @@ HOLD = """() => {
 
 def test_two_tablets_see_each_other(page: Any, browser: Any, server: Any) -> None:
     _, setup_id = at_the_first_reading(page, "Gripper bar pivot")
-    other = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=server.url).new_page()
+    other = watch(browser.new_context(viewport={"width": 1280, "height": 800}, base_url=server.url).new_page())
     other.goto(f"/set-up/{setup_id}")
     other.locator("[data-part=headline]", has_text="Read jaw 1").wait_for()
-    other.wait_for_timeout(300)
     type_reading(page, "4")
     other.locator(CELL.format("Jaw 1"), has_text="+4.00").wait_for()
     type_reading(other, "2")
@@ -157,7 +157,7 @@ def test_one_key_asks_why_it_does_not_come_in(page: Any) -> None:
     page.keyboard.press("y")
     test = page.get_by_role("region", name="Quick test")
     test.get_by_role("button").nth(1).wait_for()
-    page.wait_for_timeout(400)  # it has faded in
+    settled(page)
     assert faults_of(page) == []
     first = test.inner_text()
     page.keyboard.press("2")
@@ -220,7 +220,7 @@ def test_a_plan_says_what_is_wrong_at_its_field_and_loses_nothing(page: Any) -> 
     page.get_by_role("textbox", name="Angles from jaw 1").fill("0 90 90 180")
     page.get_by_text("is there twice").wait_for()
     page.keyboard.press("Control+Enter")
-    page.wait_for_timeout(300)
+    settled(page)
     assert page.url.endswith("holder=four-jaw-200") or "/plan" in page.url
     assert page.get_by_role("textbox", name="Part", exact=True).input_value() == "Ink roller"
     page.get_by_role("textbox", name="Angles from jaw 1").fill("0 60 120 180 240 300")
@@ -265,7 +265,7 @@ def test_picture_sentence_and_tray_agree_on_the_screen(page: Any) -> None:
     page.locator("[data-part=headline]", has_text="tighten jaw 2").wait_for()
     page.wait_for_function("() => !document.querySelector('.cell.waits')")  # three readings give a move, too
     page.locator(CELL.format("Jaw 4"), has_text="5.00").wait_for()
-    page.wait_for_timeout(400)
+    settled(page)
     drawn = page.locator("svg.chuck .act.draw_in")
     eased = page.locator("svg.chuck .act.ease")
     assert (drawn.get_attribute("data-jaw"), eased.get_attribute("data-jaw")) == ("2", "4")
@@ -287,7 +287,7 @@ def test_no_page_has_an_accessibility_fault(browser: Any, server: Any, theme: st
     context = browser.new_context(
         viewport={"width": 1280, "height": 800}, base_url=server.url, color_scheme=theme, reduced_motion="reduce"
     )
-    page = context.new_page()
+    page = watch(context.new_page())
     _, setup_id = at_the_first_reading(page, f"Bearing housing {theme}")
     for text in ("0", "5", "0", "-5"):
         type_reading(page, text)
@@ -295,15 +295,15 @@ def test_no_page_has_an_accessibility_fault(browser: Any, server: Any, theme: st
     faults = faults_of(page, what)
     page.keyboard.press("?")
     page.get_by_role("dialog", name="Keys").wait_for()
-    page.wait_for_timeout(600)  # colors are only what they are when it has faded in
+    settled(page)  # colors are only what they are when it has faded in
     faults += faults_of(page, what)
     for address in ("/", "/plan", "/job", "/logbook", f"/logbook/{setup_id}", "/shop"):
         page.goto(address)
-        page.wait_for_timeout(500)
+        settled(page)
         faults += faults_of(page, what)
     page.get_by_role("button", name="Add").nth(1).click()
     page.get_by_role("dialog").wait_for()
-    page.wait_for_timeout(400)
+    settled(page)
     faults += faults_of(page, what)
     context.close()
     assert faults == []
@@ -328,7 +328,7 @@ def test_every_letter_on_the_screen_ships_with_the_app(page: Any) -> None:
         "/work-it-out/droop",
     ):
         page.goto(address)
-        page.wait_for_timeout(600)
+        settled(page)
         page.evaluate("() => document.fonts.ready")
         page.evaluate(MARKED)
         client = page.context.new_cdp_session(page)
@@ -350,7 +350,7 @@ def test_every_letter_on_the_screen_ships_with_the_app(page: Any) -> None:
 def test_a_finger_is_enough(browser: Any, server: Any) -> None:
     """768 px wide, touch: the pad types, and what is pressed is at least 48 px high."""
     context = browser.new_context(viewport={"width": 1024, "height": 768}, base_url=server.url, has_touch=True)
-    page = context.new_page()
+    page = watch(context.new_page())
     _, setup_id = at_the_first_reading(page, "Touched")
     if not page.get_by_role("group", name="Number pad").is_visible():
         page.get_by_role("button", name="Number pad").tap()

@@ -96,7 +96,10 @@ class Surface:
 
 def _planned(procedure: str, seed: int, surface: str, spots: int) -> BasePlan:
     plan = example(procedure, seed)
-    changes: dict[str, object] = {"part": plan.part.model_copy(update={"finish": SURFACES[surface][2]})}
+    finish = SURFACES[surface][2]
+    changes: dict[str, object] = {"part": plan.part.model_copy(update={"finish": finish})}
+    if isinstance(plan, EdgeBase):
+        changes["edge_finish"] = "milled" if finish == "turned" else finish
     if spots and isinstance(plan, EdgeBase):
         low, high = min(plan.spots_mm), max(plan.spots_mm)
         changes["spots_mm"] = tuple(float(v) for v in np.linspace(low, high, spots))

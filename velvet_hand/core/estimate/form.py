@@ -17,13 +17,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .kalman import Array
-from .scatter import Repeats, half95
+from .scatter import Repeats, form_told, half95
 
 #: Orders of form, and how far each cosine and sine of it spreads on a ground surface (mm).
 ORDERS = (2, 3, 4, 5)
 GROUND_MM = (0.0004, 0.0004, 0.0003, 0.0003)
-#: How certain the finish is: it counts like so many residuals.
-FINISH_COUNTS = 4.0
 #: Where the TIR is looked for (degrees).
 STEP_DEG = 5.0
 
@@ -116,20 +114,9 @@ def see(
     >>> round(1000 * found.tir_mm, 4), round(1000 * found.band_mm, 4)
     (3.0318, 1.7414)
     """
-    plain, orders, rest, inverse = _shape(angles_deg)
+    plain, orders, _, inverse = _shape(angles_deg)
     spread = np.repeat(np.array(GROUND_MM) * finish, 2) ** 2
-    mine, free = groups[angles_deg], max(len(angles_deg) - 3, 0)
-    repeats = mine.total / mine.count
-    known = float(np.trace(rest @ orders @ np.diag(spread) @ orders.T))
-    more = max(0.0, float(repeats @ repeats) - variance * free / mine.count) / known if known > 1e-15 else 0.0
-    grown = (FINISH_COUNTS + free * more) / (FINISH_COUNTS + free)
-    precise, pull = np.diag(1 / (grown * spread)), np.zeros(len(spread))
-    for spots, group in groups.items():
-        _, theirs, left, _ = _shape(spots)
-        precise = precise + group.count * theirs.T @ left @ theirs / variance
-        pull = pull + theirs.T @ group.total / variance
-    cov_form = np.linalg.inv(precise)
-    form = cov_form @ pull
+    form, cov_form, counts = form_told(angles_deg, groups, lambda spots: _shape(spots)[1:3], spread, variance, 3)
     leak = (inverse @ orders)[1:]
     center = (inverse @ now)[1:] - leak @ form
     alone_center = variance / times * np.linalg.inv(plain.T @ plain)[1:, 1:]
@@ -138,7 +125,7 @@ def see(
     round_mm = way @ center + shape @ form
     tir_mm = float(np.ptp(round_mm))
     # scatter and form are each known as well as their own estimates: each has its degrees of freedom
-    scatter, wide = half95(1.0, freedom), half95(1.0, FINISH_COUNTS + free)
+    scatter, wide = half95(1.0, freedom), half95(1.0, counts)
     by_scatter = scatter**2 * _apart(way, alone_center)
     by_form = wide**2 * _apart(shape - way @ leak, cov_form)  # less what of the form passes for an offset
     bands = np.sqrt(by_scatter + by_form)

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Hashable, Iterable, Mapping
 from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 from scipy.special import stdtrit
@@ -12,6 +13,8 @@ from .kalman import Array
 
 #: What is known of an indicator beforehand counts like so many readings.
 KNOWN = 3.0
+#: How certain a finish is: it counts like so many residuals.
+FINISH_COUNTS = 4.0
 #: No contact repeats better than this (mm).
 LEAST_MM = 0.0005
 
@@ -72,6 +75,37 @@ def pooled(groups: Iterable[Repeats], fitted: int, before: float, counts: float)
             squares += group.squares - float(group.total @ group.total) / group.count
             freedom += (group.count - 1) * max(len(group.total) - fitted, 0)
     return (counts * before + max(squares, 0.0)) / (counts + freedom), counts + freedom
+
+
+def form_told(
+    spots: Hashable, groups: Mapping[Any, Repeats], shape: Callable[[Any], tuple[Array, Array]], spread: Array, variance: float, fitted: int
+) -> tuple[Array, Array, float]:  # fmt: skip
+    """What the surface itself is by all passes: (k,) terms, their (k, k) covariance, and its degrees of freedom.
+
+    Parameters
+    ----------
+    spots, groups
+        What this pass read, and what is left over in the passes that read the same spots, by these spots.
+    shape
+        Of spots: (N, k) what each term is there, and (N, N) the projector onto what a fit leaves over.
+    spread
+        (k,) variance of each term expected beforehand; it grows where what repeats is more than that.
+    variance, fitted
+        Of one reading; terms that each pass's fit has.
+    """
+    mine = groups[spots]
+    terms, rest = shape(spots)
+    free, repeats = max(len(terms) - fitted, 0), mine.total / mine.count
+    known = float(np.trace(rest @ terms @ np.diag(spread) @ terms.T))
+    more = max(0.0, float(repeats @ repeats) - variance * free / mine.count) / known if known > 1e-15 else 0.0
+    grown = (FINISH_COUNTS + free * more) / (FINISH_COUNTS + free)
+    precise, pull = np.diag(1 / (grown * spread)), np.zeros(len(spread))
+    for others, group in groups.items():
+        theirs, left = shape(others)
+        precise = precise + group.count * theirs.T @ left @ theirs / variance
+        pull = pull + theirs.T @ group.total / variance
+    cov = np.asarray(np.linalg.inv(precise), float)
+    return cov @ pull, cov, FINISH_COUNTS + free
 
 
 def half95(variance: float, freedom: float) -> float:

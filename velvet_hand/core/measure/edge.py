@@ -13,6 +13,7 @@ import numpy as np
 
 from ..budget import budget
 from ..estimate.scatter import KNOWN, Repeats, half95, pooled
+from ..estimate.waves import unseen_rise_mm
 from ..fit.line import LineFit, fit_line
 from ..memo import once
 from ..quantity import LimitKind
@@ -37,7 +38,8 @@ class Rise:
 @dataclass(frozen=True, slots=True)
 class LineLook:
     """One edge in one pass. ``edge_mm`` is its length, ``target`` the slope that is wanted; ``variance`` and ``freedom`` are of one
-    reading, told by all passes up to this one (``groups``).
+    reading, told by all passes up to this one (``groups``); ``unseen_mm`` is half the 95 % band of
+    what the edge does between its spots, in its rise.
     """
 
     edge: Edge
@@ -52,6 +54,7 @@ class LineLook:
     groups: dict[tuple[float, ...], Repeats]
     variance: float
     freedom: float
+    unseen_mm: float = 0.0
 
     @property
     def edge_mm(self) -> float:
@@ -91,13 +94,14 @@ class LineLook:
 class Edge(Measure):
     """Places along an edge of a length, and the slope that is ``wanted``; ``rises`` is what a spot's surface stands out by itself.
 
-    An ``upright`` edge is read along y (up a face) instead of along x.
+    An ``upright`` edge is read along y (up a face) instead of along x; ``finish`` is how much rougher than ground it is.
     """
 
     length_mm: float
     wanted: float = 0.0
     rises: Mapping[str, float] = field(default_factory=dict)
     upright: bool = False
+    finish: float = 1.0
 
     def look(self, record: Record, one: Pass) -> LineLook:
         """The edge in one pass; what the passes before it told is carried along."""
@@ -161,10 +165,13 @@ class Edge(Measure):
                 freedom = known + line.dof
                 variance = (known * expected + line.dof * line.rms_mm**2) / freedom
         variance += seen.extra_mm2
+        ends = min((0.0, *x.values())), max((self.length_mm, *x.values()))
+        unseen = unseen_rise_mm(spots, ends, groups, variance, self.finish) if line is not None else 0.0
         taught = groups if self.gauge.came_back(seen.drift_mm or 0.0) else earlier.groups if earlier else {}
         return LineLook(
-            self, one.number, x, toward, seen.off, seen.drift_mm, line, wild, seen.complete, taught, variance, freedom
-        )
+            self, one.number, x, toward, seen.off, seen.drift_mm, line, wild, seen.complete, taught, variance, freedom,
+            unseen,
+        )  # fmt: skip
 
     def doubt(self, record: Record, one: Pass) -> TermName | None:
         """See ``Measure``: also a reading left out that nobody called bad."""
@@ -181,7 +188,7 @@ class Edge(Measure):
             stretch=length_mm / line.span_mm,
             floor_mm=self.floor_mm,
             share=min(1.0, (self.gauge.read_variance / look.variance) ** 0.5),
-            form=("straightness", look.uneven_mm / 2),
+            form=("straightness" if look.uneven_mm else "between", look.unseen_mm * line.span_mm / self.length_mm),
             play_mm=record.gap_mm or 0.0,
             drift_mm=look.drift_mm,
         )

@@ -16,7 +16,7 @@ from ..holders import OnTheTable
 from ..measure.edge import Edge
 from ..quantity import LimitKind
 from ..readings import Station
-from .base import ANGLE_OVER_MM, BasePlan
+from .base import ANGLE_OVER_MM, ROUGHNESS, BasePlan
 from .places import place_word
 
 End = Literal["left", "right", "front", "back"]
@@ -71,6 +71,15 @@ class EdgeBase(BasePlan):
             "Way of working", words={"swing": "by its pivot", "zero": "zero at the hinge", "half": "tap half"}, rank=14
         ),
     ] = "swing"
+    edge_finish: Annotated[
+        Literal["ground", "milled", "rough"],
+        OneOf(
+            "What is read is",
+            "How straight it can be expected to be, until the readings tell.",
+            words={"ground": "ground", "milled": "milled", "rough": "rough"},
+            rank=89,
+        ),
+    ] = "ground"
     target_deg: Annotated[
         float,
         AngleOf(
@@ -119,6 +128,11 @@ class EdgeBase(BasePlan):
     def target_slope(self) -> float:
         """Slope of the toward values when the edge stands as it is wanted."""
         return self.turn_sign * math.tan(math.radians(self.target_deg))
+
+    @property
+    def roughness(self) -> float:
+        """How far its form spreads, against a ground edge."""
+        return ROUGHNESS["turned" if self.edge_finish == "milled" else self.edge_finish]
 
     @property
     def edge_mm(self) -> float:
@@ -187,4 +201,5 @@ def edge(plan: EdgeBase, group: str = "", spot: str = "Spot", rises: Mapping[str
         length_mm=plan.edge_mm,
         wanted=plan.target_slope,
         rises=rises or {},
+        finish=plan.roughness,
     )

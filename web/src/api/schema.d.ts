@@ -5046,7 +5046,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play" | "unread" | "wild" | "preload" | "error" | "standard";
+            name: "gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "between" | "play" | "unread" | "wild" | "preload" | "error" | "standard";
         };
         /**
          * ThingIn
@@ -5180,7 +5180,7 @@ export interface components {
             beside: components["schemas"]["Verdict"][];
             limit: components["schemas"]["Quantity"];
             /** Limited By */
-            limited_by: ("gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "play" | "unread" | "wild" | "preload" | "error" | "standard") | null;
+            limited_by: ("gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "between" | "play" | "unread" | "wild" | "preload" | "error" | "standard") | null;
             /**
              * Outcome
              * @enum {string}

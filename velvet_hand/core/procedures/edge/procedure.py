@@ -137,6 +137,7 @@ class NamedEdge(ShimmedLine[EdgePlan]):
             floor_mm=plan.machine.floor_mm,
             length_mm=plan.upright_mm,
             upright=True,
+            finish=plan.roughness,
         )
         return upright, edge(plan)
 

@@ -65,17 +65,18 @@ def _read(rng: np.random.Generator, exact: np.ndarray, scatter: float, part: flo
 
 
 def _ring(
-    rng: np.random.Generator, spots: int, scatter: float, part: float, form_mm: float = 0.0, kind: Any = "off_centre"
-) -> bool:
-    plan = make_plan(stations_deg=tuple(360 / spots * i for i in range(spots)), floor_mm=0.0)
+    rng: np.random.Generator, spots: int, scatter: float, part: float, form_mm: float = 0.0, kind: Any = "off_centre",
+    marks_mm: float = 0.0, finish: str = "ground",
+) -> bool:  # fmt: skip
+    plan = make_plan(stations_deg=tuple(360 / spots * i for i in range(spots)), floor_mm=0.0, finish=finish)
     measure = ring(plan.model_copy(update={"gauge": LEVER}), flat=True)
     angles, round_deg = np.array([s.angle_deg for s in measure.stations]), np.arange(0.0, 360.0, 1.0)
-    waves = rng.normal(0, form_mm, (4, 2))
+    waves, marks = rng.normal(0, form_mm, (4, 2)), rng.normal(0, marks_mm, 360)
 
     def surface(deg: np.ndarray, at: float, way: float) -> np.ndarray:
         theta = np.radians(deg)
         form = sum(c * np.cos(n * theta) + s * np.sin(n * theta) for n, (c, s) in zip((2, 3, 4, 5), waves, strict=True))
-        return np.asarray(at * np.cos(theta - np.radians(way)) + form)
+        return np.asarray(at * np.cos(theta - np.radians(way)) + form + marks[np.round(deg).astype(int) % 360])
 
     places = [(float(rng.uniform(0, 0.02)), float(rng.uniform(0, 360))) for _ in range(PASSES)]
     record = Read(measure, [_read(rng, surface(angles, *place), scatter, part) for place in places])
@@ -110,6 +111,14 @@ def test_the_band_of_a_ring_that_is_not_round_contains_the_truth(spots: int, kin
     """A ground surface: 0.3 µm in each wave of orders 2 to 5."""
     rng = np.random.default_rng(spots)
     assert sum(_ring(rng, spots, 0.25, 0.5, 0.0003, kind) for _ in range(TIMES)) >= LEAST * TIMES
+
+
+@pytest.mark.parametrize("kind", ["tir", "off_centre"])
+@pytest.mark.parametrize("spots", [4, 12, 24])
+def test_the_band_of_a_turned_ring_contains_marks_that_no_spot_shows(spots: int, kind: str) -> None:
+    """Every place has a mark of its own, 0.4 µm, and there are 360 of them: readings that all agree say nothing of the others."""
+    rng = np.random.default_rng(spots)
+    assert sum(_ring(rng, spots, 0.1, 0.5, 0.0003, kind, 0.0004, "turned") for _ in range(TIMES)) >= LEAST * TIMES
 
 
 def _read_again(rng: np.random.Generator, still: bool) -> tuple[bool, float]:

@@ -22,6 +22,10 @@ from .scatter import Repeats, form_told, half95
 #: Orders of form, and how far each cosine and sine of it spreads on a ground surface (mm).
 ORDERS = (2, 3, 4, 5)
 GROUND_MM = (0.0004, 0.0004, 0.0003, 0.0003)
+#: How far marks of the tool, which every place has of its own, spread for each time that a finish is rougher than ground (mm).
+MARKS_MM = 0.00015
+#: A TIR is from the lowest mark near one end to the highest near the other, not between any two: in marks squared.
+TOPS = 5.0
 #: Where the TIR is looked for (degrees).
 STEP_DEG = 5.0
 
@@ -116,18 +120,22 @@ def see(
     """
     plain, orders, _, inverse = _shape(angles_deg)
     spread = np.repeat(np.array(GROUND_MM) * finish, 2) ** 2
-    form, cov_form, counts = form_told(angles_deg, groups, lambda spots: _shape(spots)[1:3], spread, variance, 3)
+    marks = (MARKS_MM * max(finish - 1.0, 0.0)) ** 2
+    form, cov_form, counts = form_told(angles_deg, groups, lambda spots: _shape(spots)[1:3], spread, variance, 3, marks)
     leak = (inverse @ orders)[1:]
     center = (inverse @ now)[1:] - leak @ form
-    alone_center = variance / times * np.linalg.inv(plain.T @ plain)[1:, 1:]
-    cov_center = alone_center + leak @ cov_form @ leak.T
+    each_center = np.linalg.inv(plain.T @ plain)[1:, 1:]
+    alone_center = variance / times * each_center
+    leaked = leak @ cov_form @ leak.T + marks * each_center
+    cov_center: Array = np.asarray(alone_center + leaked, float)
     way, shape = _turn()
     round_mm = way @ center + shape @ form
     tir_mm = float(np.ptp(round_mm))
     # scatter and form are each known as well as their own estimates: each has its degrees of freedom
     scatter, wide = half95(1.0, freedom), half95(1.0, counts)
     by_scatter = scatter**2 * _apart(way, alone_center)
-    by_form = wide**2 * _apart(shape - way @ leak, cov_form)  # less what of the form passes for an offset
+    form_apart = _apart(shape - way @ leak, cov_form)  # less what of the form passes for an offset
+    by_form = wide**2 * (form_apart + marks * (_apart(way, each_center) + TOPS * (1 - np.eye(len(way)))))
     bands = np.sqrt(by_scatter + by_form)
     # the largest difference that may be, wherever it lies: readings that all agree say nothing of the places between them
     apart = round_mm[:, None] - round_mm[None, :]
@@ -136,7 +144,7 @@ def see(
     size = float(np.hypot(*center))
     along = center / size if size > 0 else np.array([1.0, 0.0])
     offset_scatter_mm = scatter * float(np.sqrt(along @ alone_center @ along))
-    offset_form = wide * float(np.sqrt(along @ leak @ cov_form @ leak.T @ along))
+    offset_form = wide * max(float(along @ leaked @ along), 0.0) ** 0.5
     band_mm = float(most[worst]) - tir_mm
     alone = shape @ form
     return RoundLook(

@@ -78,8 +78,14 @@ def pooled(groups: Iterable[Repeats], fitted: int, before: float, counts: float)
 
 
 def form_told(
-    spots: Hashable, groups: Mapping[Any, Repeats], shape: Callable[[Any], tuple[Array, Array]], spread: Array, variance: float, fitted: int
-) -> tuple[Array, Array, float]:  # fmt: skip
+    spots: Hashable,
+    groups: Mapping[Any, Repeats],
+    shape: Callable[[Any], tuple[Array, Array]],
+    spread: Array,
+    variance: float,
+    fitted: int,
+    marks: float = 0.0,
+) -> tuple[Array, Array, float]:
     """What the surface itself is by all passes: (k,) terms, their (k, k) covariance, and its degrees of freedom.
 
     Parameters
@@ -92,18 +98,21 @@ def form_told(
         (k,) variance of each term expected beforehand; it grows where what repeats is more than that.
     variance, fitted
         Of one reading; terms that each pass's fit has.
+    marks
+        Variance of what every place has of its own besides.
     """
     mine = groups[spots]
     terms, rest = shape(spots)
     free, repeats = max(len(terms) - fitted, 0), mine.total / mine.count
     known = float(np.trace(rest @ terms @ np.diag(spread) @ terms.T))
-    more = max(0.0, float(repeats @ repeats) - variance * free / mine.count) / known if known > 1e-15 else 0.0
+    more = max(0.0, float(repeats @ repeats) - (variance / mine.count + marks) * free) / known if known > 1e-15 else 0.0
     grown = (FINISH_COUNTS + free * more) / (FINISH_COUNTS + free)
     precise, pull = np.diag(1 / (grown * spread)), np.zeros(len(spread))
     for others, group in groups.items():
         theirs, left = shape(others)
-        precise = precise + group.count * theirs.T @ left @ theirs / variance
-        pull = pull + theirs.T @ group.total / variance
+        each = variance + group.count * marks
+        precise = precise + group.count * theirs.T @ left @ theirs / each
+        pull = pull + theirs.T @ group.total / each
     cov = np.asarray(np.linalg.inv(precise), float)
     return cov @ pull, cov, FINISH_COUNTS + free
 

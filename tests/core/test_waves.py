@@ -11,6 +11,7 @@ from velvet_hand.core.desk import desk
 from velvet_hand.core.estimate.scatter import Repeats
 from velvet_hand.core.estimate.waves import ALL, GROUND_MM, LONG_MM, ORDERS, unseen_rise_mm
 from velvet_hand.core.measure.edge import Edge
+from velvet_hand.core.plan.base import ROUGHNESS
 from velvet_hand.core.plan.edge import EdgeBase
 
 
@@ -50,7 +51,7 @@ def band_by_its_finish(finish: str) -> dict[str, float]:
 
 def test_a_milled_edge_is_told_of_less_surely_than_a_ground_one() -> None:
     ground, milled = band_by_its_finish("ground"), band_by_its_finish("milled")
-    assert milled.pop("between") == pytest.approx(4 * ground.pop("between"), rel=0.02)
+    assert milled.pop("between") == pytest.approx(ROUGHNESS["turned"] * ground.pop("between"), rel=0.02)
     assert milled == ground
 
 

@@ -23,7 +23,7 @@ from .scatter import Repeats, form_told, half95
 ORDERS = (2, 3, 4, 5)
 GROUND_MM = (0.0004, 0.0004, 0.0003, 0.0003)
 #: How far marks of the tool, which every place has of its own, spread for each time that a finish is rougher than ground (mm).
-MARKS_MM = 0.00015
+MARKS_MM = 0.000225
 #: A TIR is from the lowest mark near one end to the highest near the other, not between any two: in marks squared.
 TOPS = 5.0
 #: Where the TIR is looked for (degrees).

@@ -23,7 +23,7 @@ ANGLE_OVER_MM = 100.0
 
 Finish = Literal["ground", "turned", "rough"]
 #: How far form spreads on a finish, against a ground one.
-ROUGHNESS: dict[Finish, float] = {"ground": 1.0, "turned": 4.0, "rough": 10.0}
+ROUGHNESS: dict[Finish, float] = {"ground": 1.0, "turned": 3.0, "rough": 10.0}
 
 
 class Workpiece(Model):

@@ -5,9 +5,13 @@ from __future__ import annotations
 from abc import ABC
 from dataclasses import dataclass
 
+import numpy as np
+
 from ...budget import budget
 from ...engine.frame import Corrected
 from ...engine.shimmed import since_shimmed
+from ...estimate.scatter import Repeats
+from ...estimate.waves import unseen_rise_mm
 from ...fit.line import LineFit, fit_line
 from ...measure.base import Measure
 from ...measure.edge import Rise
@@ -25,7 +29,9 @@ A, B = 0, 1
 
 @dataclass(frozen=True, slots=True)
 class PairLook:
-    """Both jaws in one pass, in one frame: a line each (of a stop only a height)."""
+    """Both jaws in one pass, in one frame: a line each (of a stop only a height). ``unseen_mm`` is half the 95 % band of what a jaw does
+    between its spots, in its rise.
+    """
 
     number: int
     plan: VisePairPlan
@@ -36,6 +42,7 @@ class PairLook:
     stop_mm: float | None
     wild: tuple[str, ...]
     complete: bool
+    unseen_mm: float
 
     @property
     def known(self) -> bool:
@@ -157,13 +164,15 @@ class VisesReading(Corrected[VisePairPlan, PairLook], ABC):
         toward = seen.toward_mm
         lines: list[LineFit | None] = []
         wild: list[str] = []
-        for letter in "ab":
+        unseen = 0.0
+        for which, letter in enumerate("ab"):
             ids = [s.id for s in mine if s.id[0] == letter and s.id in toward]
             x = {s.id: s.x_mm for s in mine}
             fit = None
             if len(ids) >= 2 and state.proved:
                 fit = fit_line(tuple(x[i] for i in ids), tuple(toward[i] for i in ids), plan.gauge.u_read_mm)
                 wild += [ids[i] for i in fit.left_out]
+                unseen = max(unseen, self._unseen_mm(plan, which, tuple(x[i] for i in ids), fit))
             lines.append(fit)
         stop = toward.get("b1") if plan.second == "stop" and state.proved else None
         return PairLook(
@@ -176,7 +185,16 @@ class VisesReading(Corrected[VisePairPlan, PairLook], ABC):
             stop,
             tuple(wild),
             seen.complete,
+            unseen,
         )
+
+    def _unseen_mm(self, plan: VisePairPlan, which: int, x_mm: tuple[float, ...], line: LineFit) -> float:
+        """What that jaw may do between its spots, by this pass alone."""
+        kept = [i for i in range(len(x_mm)) if i not in line.left_out]
+        spots = tuple(x_mm[i] for i in kept)
+        first = self.origin(plan, which)
+        told = {spots: Repeats().add(np.array([line.residuals_mm[i] for i in kept]))}
+        return unseen_rise_mm(spots, (first, first + plan.edge_mm), told, plan.gauge.read_variance, plan.roughness)
 
     def judge(self, state: State[VisePairPlan], look: PairLook, shift: complex = 0j) -> Verdict | None:
         """The range of both jaws’ ends about the wanted line."""
@@ -184,8 +202,9 @@ class VisesReading(Corrected[VisePairPlan, PairLook], ABC):
         if fit is None:
             return None
         terms = budget(
-            fit.u_mm, plan.gauge, floor_mm=plan.machine.floor_mm, play_mm=state.gap_mm or 0.0, drift_mm=look.drift_mm
-        )
+            fit.u_mm, plan.gauge, floor_mm=plan.machine.floor_mm, form=("between", look.unseen_mm), play_mm=state.gap_mm or 0.0,
+            drift_mm=look.drift_mm,
+        )  # fmt: skip
         return judge("in_line", fit.mm + abs(shift), plan.limit.mm, terms)
 
     def bar_in(self, state: State[VisePairPlan]) -> bool:

@@ -22,7 +22,7 @@ _ASKED: WeakKeyDictionary[Any, set[Any]] = WeakKeyDictionary()
 
 def watch(page: Any) -> Any:
     """Keep count of what that page asks the server for; returns the page."""
-    page.set_default_timeout(PATIENCE_MS)
+    page.context.set_default_timeout(PATIENCE_MS)  # of what it opens, too
     asked = _ASKED.setdefault(page, set())
     page.on("request", lambda one: asked.add(one) if one.resource_type != "eventsource" else None)
     page.on("requestfinished", lambda one: asked.discard(one))  # it wants a function of Python

@@ -114,7 +114,7 @@ def test_the_band_of_a_ring_that_is_not_round_contains_the_truth(spots: int, kin
 
 
 @pytest.mark.parametrize("kind", ["tir", "off_centre"])
-@pytest.mark.parametrize("spots", [4, 12, 24])
+@pytest.mark.parametrize("spots", [12, 24])
 def test_the_band_of_a_turned_ring_contains_marks_that_no_spot_shows(spots: int, kind: str) -> None:
     """Every place has a mark of its own, 0.4 µm, and there are 360 of them: readings that all agree say nothing of the others."""
     rng = np.random.default_rng(spots)

@@ -13,6 +13,7 @@ from velvet_hand.core.estimate.waves import ALL, GROUND_MM, LONG_MM, ORDERS, uns
 from velvet_hand.core.measure.edge import Edge
 from velvet_hand.core.plan.base import ROUGHNESS
 from velvet_hand.core.plan.edge import EdgeBase
+from velvet_hand.core.units import Typed
 
 
 def rise(x: np.ndarray, mm: np.ndarray) -> float:
@@ -60,13 +61,14 @@ def test_a_milled_edge_is_told_of_less_surely_than_a_ground_one(procedure: str) 
 def test_more_spots_along_it_narrow_the_band() -> None:
     """Which is what the screen says would settle it."""
     found = []
+    limit = mill("vise").limit.model_copy(update={"typed": Typed(text="0.001 mm", unit="mm")})
     for spots in ((10.0, 80.0, 150.0), tuple(float(v) for v in np.linspace(10, 150, 12))):
-        hand = AtTheMill(mill("vise", spots_mm=spots, limit=mill("vise").limit.model_copy(update={"mm": 0.001})))
+        hand = AtTheMill(mill("vise", spots_mm=spots, limit=limit, edge_finish="milled"))
         hand.type(along(0.0, 0.0, spots), closing=True)
-        judged = there(hand.solve().judged)
-        found.append({t.name: t.mm for t in judged.terms}["between"])
-        assert judged.limited_by != "between" or judged.settle == "more spots along it"
-    assert found[1] < found[0] / 3
+        found.append(there(hand.solve().judged))
+    few, many = ({t.name: t.mm for t in judged.terms}["between"] for judged in found)
+    assert many < few / 3
+    assert (found[0].limited_by, found[0].settle) == ("between", "more spots along it")
 
 
 def test_an_edge_named_rough_says_so_to_its_measure() -> None:

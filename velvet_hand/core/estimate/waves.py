@@ -26,13 +26,25 @@ ALL = 61
 @lru_cache(maxsize=512)
 def _shape(parts: tuple[float, ...]) -> tuple[Array, Array, Array]:
     """At places in parts of the length: the waves (N, 8), the projector onto what a line leaves over (N, N), and what of each wave goes
-    into the slope of a line through them (8,).
+    into the slope of a line through them beyond its own share in the whole edge's (8,).
     """
     x = np.array(parts)
+    waves, line, inverse = _line(x)
+    return waves, np.eye(len(x)) - line @ inverse, inverse[1] @ waves - _whole()
+
+
+def _line(x: Array) -> tuple[Array, Array, Array]:
+    """Waves at places (N, 8), the line through them (N, 2) and its pseudo-inverse."""
     line = np.column_stack([np.ones_like(x), x - x.mean()])
     waves = np.column_stack([f(2 * np.pi * n * x) for n in ORDERS for f in (np.cos, np.sin)])
-    inverse = np.linalg.pinv(line)
-    return waves, np.eye(len(x)) - line @ inverse, inverse[1] @ waves
+    return waves, line, np.linalg.pinv(line)
+
+
+@lru_cache(maxsize=1)
+def _whole() -> Array:
+    """What of each wave goes into the slope of a line through all of the edge."""
+    waves, _, inverse = _line(np.linspace(0.0, 1.0, ALL))
+    return np.asarray(inverse[1] @ waves)
 
 
 def unseen_rise_mm(
@@ -64,5 +76,5 @@ def unseen_rise_mm(
 
     spread = np.repeat(np.array(GROUND_MM) * finish * min(1.0, (high - low) / LONG_MM), 2) ** 2
     form, cov, counts = form_told(x_mm, groups, lambda spots: _shape(parts(spots))[:2], spread, variance, 2)
-    leak = _shape(parts(x_mm))[2] - _shape(tuple(np.linspace(0.0, 1.0, ALL)))[2]
+    leak = _shape(parts(x_mm))[2]
     return half95(float(leak @ cov @ leak + (leak @ form) ** 2), counts)

@@ -49,10 +49,19 @@ class LineFit:
         return self.level_mm + self.slope * (x_mm - self.middle_mm)
 
     @property
+    def kept(self) -> tuple[int, ...]:
+        """Indices of the readings that were used."""
+        return tuple(i for i in range(len(self.residuals_mm)) if i not in self.left_out)
+
+    @property
+    def kept_mm(self) -> tuple[float, ...]:
+        """Their residuals."""
+        return tuple(self.residuals_mm[i] for i in self.kept)
+
+    @property
     def spread_mm(self) -> float:
         """Range of the residuals of the readings that were used."""
-        used = [r for i, r in enumerate(self.residuals_mm) if i not in self.left_out]
-        return max(used) - min(used)
+        return max(self.kept_mm) - min(self.kept_mm)
 
 
 @lru_cache(maxsize=4096)

@@ -156,9 +156,8 @@ class Edge(Measure):
         groups, expected, known = dict(earlier.groups) if earlier else {}, self.gauge.read_variance, KNOWN
         variance, freedom = expected, known
         if line is not None:
-            kept = [i for i in range(len(ids)) if i not in line.left_out]
-            spots = tuple(x[ids[i]] for i in kept)
-            groups[spots] = groups.get(spots, Repeats()).add(np.array([line.residuals_mm[i] for i in kept]))
+            spots = tuple(x[ids[i]] for i in line.kept)
+            groups[spots] = groups.get(spots, Repeats()).add(np.array(line.kept_mm))
             variance, freedom = pooled(groups.values(), 2, expected, known)
             if freedom == known and line.zone_mm <= CALM * self.gauge.u_read_mm:
                 # nothing was read twice: what is left over is scatter, as far as it is not plainly the edge itself

@@ -190,10 +190,8 @@ class VisesReading(Corrected[VisePairPlan, PairLook], ABC):
 
     def _unseen_mm(self, plan: VisePairPlan, which: int, x_mm: tuple[float, ...], line: LineFit) -> float:
         """What that jaw may do between its spots, by this pass alone."""
-        kept = [i for i in range(len(x_mm)) if i not in line.left_out]
-        spots = tuple(x_mm[i] for i in kept)
-        first = self.origin(plan, which)
-        told = {spots: Repeats().add(np.array([line.residuals_mm[i] for i in kept]))}
+        spots, first = tuple(x_mm[i] for i in line.kept), self.origin(plan, which)
+        told = {spots: Repeats().add(np.array(line.kept_mm))}
         return unseen_rise_mm(spots, (first, first + plan.edge_mm), told, plan.gauge.read_variance, plan.roughness)
 
     def judge(self, state: State[VisePairPlan], look: PairLook, shift: complex = 0j) -> Verdict | None:

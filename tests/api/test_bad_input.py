@@ -165,7 +165,6 @@ def test_addresses_of_nothing(client: Any, address: str) -> None:
 def test_an_unknown_set_up(client: Any) -> None:
     is_problem(client.get(f"/api/setups/{uuid4()}"), 404, "unknown_set_up")
     is_problem(send(client, str(uuid4()), {"type": "tightened"}), 404, "unknown_set_up")
-    is_problem(client.get(f"/api/setups/{uuid4()}/stream"), 404, "unknown_set_up")
 
 
 #: A thing of each shelf as it should be: its kind, and what was typed.

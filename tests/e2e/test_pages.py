@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import UTC, datetime
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 
 import pytest
 
@@ -12,6 +13,8 @@ from tests.e2e.axe import COLORS, EVERYTHING, faults_of
 from tests.e2e.machinist import QUIRKS, Machinist
 from tests.e2e.waiting import settled, watch
 from velvet_hand.core.desk import desk
+from velvet_hand.core.setup import events as ev
+from velvet_hand.core.units import Typed
 from velvet_hand.store import setups
 
 CELL = "[data-station='{}']"
@@ -95,6 +98,25 @@ def test_two_tablets_see_each_other(page: Any, browser: Any, server: Any) -> Non
     page.get_by_text("has been read in pass 1 already").wait_for()
     assert readings(setup_id) == ["4", "2", "-3.5"]
     other.context.close()
+
+
+def test_two_tabs_of_a_browser_hear_by_one_stream(page: Any) -> None:
+    streams: list[str] = []
+    page.context.on("request", lambda one: streams.append(one.url) if one.url.endswith("/stream") else None)
+    _, setup_id = at_the_first_reading(page, "Ink drum pin")
+    tab = watch(page.context.new_page())
+    tab.goto(f"/set-up/{setup_id}")
+    tab.locator("[data-part=headline]", has_text="Read jaw 1").wait_for()
+    type_reading(page, "4")
+    tab.locator(CELL.format("Jaw 1"), has_text="+4.00").wait_for()
+    type_reading(tab, "2")
+    page.locator(CELL.format("Jaw 2"), has_text="+2.00").wait_for()
+    assert len(streams) == 1
+    page.close()  # the one that listened: the other goes on by itself
+    asked = ev.ReadingTaken(pass_no=1, station_id="s3", typed=Typed(text="-3.5", unit="thou"))
+    setups.append(UUID(setup_id), uuid4(), datetime.now(UTC), "Wilf", asked)
+    tab.locator(CELL.format("Jaw 3"), has_text="−3.50").wait_for()
+    assert len(streams) == 2
 
 
 def test_nonsense_stays_at_its_field_until_it_is_corrected(page: Any) -> None:

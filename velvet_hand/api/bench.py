@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import get_args
 
-from flask import Response
+from flask import Response, current_app, request
 from flask_openapi3 import APIBlueprint
 
 from velvet_hand import __version__
@@ -16,7 +16,7 @@ from velvet_hand.core.shop import Machine, MachineKind
 from velvet_hand.store import found, past, shop
 from velvet_hand.store import setups as store
 
-from .errors import documented
+from .errors import documented, problem
 from .schemas import (
     BenchOut,
     Due,
@@ -26,7 +26,8 @@ from .schemas import (
     ProceduresOut,
     Stand,
 )
-from .setups import _answer, open_stream
+from .setups import _answer
+from .stream import Hub
 
 bp = APIBlueprint("bench", __name__, url_prefix="/api", abp_responses=documented(422))
 #: A gauge check this near is worth a line on the Bench.
@@ -105,5 +106,15 @@ def _due(today: date) -> list[Due]:
 
 @bp.get("/stream", summary="Hear of new events in any set-up", responses=documented(503))
 def stream() -> Response:
-    """As the stream of one set-up."""
-    return open_stream(None)
+    """Server-sent events named ``changed`` with a list of ``{id, seq}``: first all that stand on a machine, then each that changes."""
+    hub: Hub = current_app.extensions["hub"]
+    mine = hub.open(request.environ.get("gunicorn.socket"))
+    if mine is None:
+        return problem(503, "busy", "Too many pages are listening already.", "Close one of them.")
+    standing = store.heads()  # what comes after these is in the queue
+    current_app.extensions["database"].close()  # a stream must not sit on a pooled connection
+    response = Response(hub.frames(mine, standing), content_type="text/event-stream")
+    response.call_on_close(lambda: hub.close(mine))  # also when the client left before the first frame
+    response.headers["Cache-Control"] = "no-store"
+    response.headers["X-Accel-Buffering"] = "no"
+    return response

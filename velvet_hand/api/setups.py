@@ -11,7 +11,7 @@ from functools import partial
 from typing import Any
 from uuid import UUID, uuid4
 
-from flask import Response, current_app, json, request
+from flask import Response, current_app, json
 from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field
 
@@ -33,7 +33,7 @@ from velvet_hand.core.wording import plain
 from velvet_hand.store import jobs, past, shop
 from velvet_hand.store import setups as store
 
-from .errors import documented, problem
+from .errors import documented
 from .schemas import (
     EventIn,
     EventOut,
@@ -240,30 +240,6 @@ def read_sheet(path: SetupPath, body: SheetIn) -> Response:
     state = store.read(path.setup_id).state
     found = readings_from(body.text, state, body.unit, body.reads)
     return _answer(SheetOut(pass_no=state.next_pass_no, readings=found.readings, asks=found.asks))
-
-
-@bp.get("/setups/<setup_id>/stream", summary="Hear of new events", responses=documented(404, 503))
-def stream(path: SetupPath) -> Response:
-    """Server-sent events named ``changed`` with ``{id, seq}``; ask for the set-up again then."""
-    return open_stream(path)
-
-
-def open_stream(path: SetupPath | None) -> Response:
-    """A stream of one set-up, or of all."""
-    hub = current_app.extensions["hub"]
-    if path:
-        store.read(path.setup_id)  # there is one, or it is told at once
-    mine = hub.open(request.environ.get("gunicorn.socket"))
-    if mine is None:
-        return problem(503, "busy", "Too many pages are listening already.", "Close one of them.")
-    seq = store.read(path.setup_id).state.seq if path else 0  # what comes after this is in the queue
-    current_app.extensions["database"].close()  # a stream must not sit on a pooled connection
-    frames = hub.frames(mine, path.setup_id if path else None, seq)
-    response = Response(frames, content_type="text/event-stream")
-    response.call_on_close(lambda: hub.close(mine))  # also when the client left before the first frame
-    response.headers["Cache-Control"] = "no-store"
-    response.headers["X-Accel-Buffering"] = "no"
-    return response
 
 
 _CSV: dict[str | int, Any] = {

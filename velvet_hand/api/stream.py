@@ -5,12 +5,13 @@ One thread listens to the database and hands each announcement to all streams of
 
 from __future__ import annotations
 
+import json
 import queue
 import select
 import socket
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Literal
 from uuid import UUID
 
@@ -85,16 +86,21 @@ class Hub:
         with self._lock:
             self._queues.pop(mine, None)
 
-    def frames(self, mine: Notes, setup_id: UUID | None, seq: int = 0) -> Iterator[str]:
-        """Frames of one stream: ``changed`` with set-up and seq, first that of a set-up as it is, and comments in between."""
+    def frames(self, mine: Notes, standing: Sequence[tuple[UUID, int]] = ()) -> Iterator[str]:
+        """Frames of one stream: ``changed`` with set-ups and their seqs, first those that stand, and comments in between."""
         last = time.monotonic()
-        yield f'event: changed\ndata: {{"id": "{setup_id}", "seq": {seq}}}\n\n' if setup_id else ": open\n\n"
+        yield _changed(standing)
         while True:
             note = mine.get()
             if note == "over":
                 return
-            if note is not None and setup_id in (None, note[0]):
-                yield f'event: changed\ndata: {{"id": "{note[0]}", "seq": {note[1]}}}\n\n'
-            elif note is None and time.monotonic() - last > HEARTBEAT_S:
+            if note is not None:
+                yield _changed([note])
+            elif time.monotonic() - last > HEARTBEAT_S:
                 last = time.monotonic()
                 yield ": still here\n\n"
+
+
+def _changed(notes: Sequence[tuple[UUID, int]]) -> str:
+    told = [{"id": str(setup_id), "seq": seq} for setup_id, seq in notes]
+    return f"event: changed\ndata: {json.dumps(told)}\n\n"

@@ -276,6 +276,11 @@ def standing() -> list[Listed]:
     return [listed(r) for r in Setup.select().where(Setup.standing).order_by(Setup.changed_at.desc())]
 
 
+def heads() -> list[tuple[UUID, int]]:
+    """Set-ups that stand on a machine, each with its last event."""
+    return [(row.id, row.seq) for row in Setup.select(Setup.id, Setup.seq).where(Setup.standing)]
+
+
 def latest_off(machine_id: str) -> Listed | None:
     """The last set-up that was taken off a machine."""
     query = Setup.select().where((Setup.machine_id == machine_id) & ~Setup.standing)

@@ -956,26 +956,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/setups/{setup_id}/stream": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Hear of new events
-         * @description Server-sent events named ``changed`` with ``{id, seq}``; ask for the set-up again then.
-         */
-        get: operations["setups_stream_setups__setup_id__stream_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/setups/{setup_id}/why": {
         parameters: {
             query?: never;
@@ -1125,7 +1105,7 @@ export interface paths {
         };
         /**
          * Hear of new events in any set-up
-         * @description As the stream of one set-up.
+         * @description Server-sent events named ``changed`` with a list of ``{id, seq}``: first all that stand on a machine, then each that changes.
          */
         get: operations["bench_stream_stream_get"];
         put?: never;
@@ -7266,46 +7246,6 @@ export interface operations {
             };
             /** @description Something needs correcting */
             422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    setups_stream_setups__setup_id__stream_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                setup_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Not here */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something needs correcting */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not just now */
-            503: {
                 headers: {
                     [name: string]: unknown;
                 };

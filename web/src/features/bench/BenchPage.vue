@@ -94,8 +94,13 @@ import AskName from './AskName.vue'
 import StartSetup from './StartSetup.vue'
 
 const { data, fault, run } = useLatest(() => ask(api.GET('/api/bench')))
-useStream('/api/stream', () => void run())
-void run()
+/** Is it on the screen as it is now? */
+function isShown(id: string, seq: number): boolean {
+  const here = (data.value?.stands ?? []).flatMap((stand) => stand.standing)
+  return here.some((one) => one.id === id && one.seq >= seq)
+}
+const first = run()
+useStream((news) => void first.then(() => news?.every(({ id, seq }) => isShown(id, seq)) || run()))
 
 const machines = computed(() => (data.value?.stands ?? []).map((st) => st.machine))
 </script>

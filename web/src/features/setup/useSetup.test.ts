@@ -49,7 +49,7 @@ class Stream extends EventTarget {
     this.readyState = Stream.CLOSED
   }
   tell(seq: number): void {
-    this.dispatchEvent(new MessageEvent('changed', { data: JSON.stringify({ id: 'x', seq }) }))
+    this.dispatchEvent(new MessageEvent('changed', { data: JSON.stringify([{ id: 'x', seq }]) }))
   }
 }
 

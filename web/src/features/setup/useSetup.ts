@@ -31,7 +31,7 @@ export function useSetup(id: string) {
     const mine = ++calls
     try {
       const answer = await ask(api.GET('/api/setups/{setup_id}', { params: { path: { setup_id: id } } }))
-      if (mine === calls) fault.value = undefined
+      if (mine === calls) [fault.value, missed] = [undefined, false]
       take(answer)
     } catch (error) {
       if (mine === calls) fault.value = complaintOf(error)
@@ -51,17 +51,21 @@ export function useSetup(id: string) {
     if (setupId === id) take(next)
   })
   onBeforeUnmount(stopListening)
-  /** The last event that the server told of. */
+  /** The last event that the server told of, and whether it may have told of more. */
   let heard = 0
+  let missed = false
   /** What somebody else did is fetched; what we send ourselves comes back with the answer. */
   function catchUp(): void {
-    const behind = !view.value || fault.value || heard > view.value.seq
+    const behind = !view.value || fault.value || missed || heard > view.value.seq
     if (behind && !waiting.value.length) void load()
   }
-  const { live } = useStream(`/api/setups/${id}/stream`, (seq) => {
-    if (seq === undefined) void outbox.pump()
-    else heard = Math.max(heard, seq)
-    if (seq !== undefined || fault.value) catchUp()
+  const { live } = useStream((news) => {
+    const mine = news?.find((one) => one.id === id)
+    if (news && !mine) return
+    if (mine) heard = Math.max(heard, mine.seq)
+    else missed = true
+    if (!news) void outbox.pump()
+    catchUp()
   })
   void load()
 

@@ -41,7 +41,7 @@ class Station(Model):
 Purpose = Literal["correct", "prove", "quick"]
 
 
-@dataclass(slots=True)
+@dataclass(frozen=True, slots=True)
 class Reading:
     """One reading in a pass. ``needle_mm`` is None when the needle ran off the end (see ``off``) or
     ``lost`` the surface; ``deg`` is an angle that was noted instead. ``u_mm`` is what it is unsure by beside what every reading is."""

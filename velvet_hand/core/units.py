@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 import re
 from decimal import Decimal
+from functools import lru_cache
 from typing import TYPE_CHECKING, Literal
 
 from .errors import BadInput
@@ -125,6 +126,11 @@ def parse_length(text: str, unit: Unit, field: str) -> Decimal:
     >>> parse_length('1-1/8"', "mm", "x"), parse_length("5/8", "thou", "x")
     (Decimal('28.5750'), Decimal('15.8750'))
     """
+    return _length(text, unit, field)
+
+
+@lru_cache(maxsize=4096)
+def _length(text: str, unit: Unit, field: str) -> Decimal:
     if (inches := _fraction(_tidy(text))) is not None:
         return inches
     match = _PLAIN.fullmatch(_tidy(text))

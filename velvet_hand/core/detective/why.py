@@ -90,9 +90,9 @@ def learned() -> Mapping[Family, Learned]:
 def chance_of(counts: Counts, name: str, case: str, cause: str) -> float:
     """How likely this case of a sign or a test is with a cause, none of them counted as impossible."""
     by_case = counts.get(name, {})
-    mine = {key: by_cause.get(cause, 0) for key, by_cause in by_case.items()}
-    cases = len(mine) + (case not in mine)
-    return (mine.get(case, 0) + ADDED) / (sum(mine.values()) + ADDED * cases)
+    cases = len(by_case) + (case not in by_case)
+    seen = by_case[case].get(cause, 0) if case in by_case else 0
+    return (seen + ADDED) / (sum(by_cause.get(cause, 0) for by_cause in by_case.values()) + ADDED * cases)
 
 
 def _normal(scores: dict[Cause, float]) -> dict[Cause, float]:

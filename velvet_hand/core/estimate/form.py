@@ -80,6 +80,17 @@ def _shape(angles_deg: tuple[float, ...]) -> tuple[Array, Array, Array, Array]:
     return plain, _orders(theta), np.eye(len(theta)) - plain @ inverse, inverse
 
 
+@lru_cache(maxsize=64)
+def _leaks(angles_deg: tuple[float, ...]) -> tuple[Array, Array, Array, Array]:
+    """What of each order of the form passes for an offset (2, k), what it is all round less that (n, k); and the offset per variance of
+    a reading: its covariance (2, 2), and the variance of the difference that it makes of any two places (n, n).
+    """
+    plain, orders, _, inverse = _shape(angles_deg)
+    leak, each = (inverse @ orders)[1:], np.asarray(np.linalg.inv(plain.T @ plain)[1:, 1:], float)
+    way, shape = _turn()
+    return leak, shape - way @ leak, each, _apart(way, each)
+
+
 def _orders(theta: Array) -> Array:
     return np.column_stack([f(n * theta) for n in ORDERS for f in (np.cos, np.sin)])
 
@@ -118,13 +129,11 @@ def see(
     >>> round(1000 * found.tir_mm, 4), round(1000 * found.band_mm, 4)
     (3.0318, 1.7414)
     """
-    plain, orders, _, inverse = _shape(angles_deg)
+    leak, less, each_center, apart_center = _leaks(angles_deg)
     spread = np.repeat(np.array(GROUND_MM) * finish, 2) ** 2
     marks = (MARKS_MM * max(finish - 1.0, 0.0)) ** 2
     form, cov_form, counts = form_told(angles_deg, groups, lambda spots: _shape(spots)[1:3], spread, variance, 3, marks)
-    leak = (inverse @ orders)[1:]
-    center = (inverse @ now)[1:] - leak @ form
-    each_center = np.linalg.inv(plain.T @ plain)[1:, 1:]
+    center = (_shape(angles_deg)[3] @ now)[1:] - leak @ form
     alone_center = variance / times * each_center
     leaked = leak @ cov_form @ leak.T + marks * each_center
     cov_center: Array = np.asarray(alone_center + leaked, float)
@@ -133,9 +142,10 @@ def see(
     tir_mm = float(np.ptp(round_mm))
     # scatter and form are each known as well as their own estimates: each has its degrees of freedom
     scatter, wide = half95(1.0, freedom), half95(1.0, counts)
-    by_scatter = scatter**2 * _apart(way, alone_center)
-    form_apart = _apart(shape - way @ leak, cov_form)  # less what of the form passes for an offset
-    by_form = wide**2 * (form_apart + marks * (_apart(way, each_center) + TOPS * (1 - np.eye(len(way)))))
+    by_scatter = scatter**2 * variance / times * apart_center
+    by_form = wide**2 * _apart(less, cov_form)
+    if marks:
+        by_form += (wide**2 * marks) * (apart_center + TOPS * (1 - np.eye(len(way))))
     bands = np.sqrt(by_scatter + by_form)
     # the largest difference that may be, wherever it lies: readings that all agree say nothing of the places between them
     apart = round_mm[:, None] - round_mm[None, :]

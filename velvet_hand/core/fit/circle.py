@@ -136,13 +136,12 @@ def moved_by(
 
 def _solve(theta: Array, r: Array, radius_mm: float, sign: int) -> tuple[Array, Array]:
     """Parameters (r0, x, y) and the Jacobian at the solution."""
-    cos, sin = np.cos(theta), np.sin(theta)
-    jac = np.column_stack([np.ones_like(theta), sign * cos, sign * sin])
-    if (across := _opposites(theta)) is not None:
-        x, y = np.linalg.lstsq(jac[:, 1:], (r - r[across]) / 2, rcond=None)[0]
+    cos, sin, jac, inverse, across = _design(tuple(theta.tolist()), sign)
+    if across is not None:
+        x, y = inverse @ ((r - r[across]) / 2)
         mean = float((r - ray(np.degrees(theta), x, y, radius_mm, sign)).mean())
         return np.array([mean, x, y]), jac
-    start = np.linalg.lstsq(jac, r, rcond=None)[0]
+    start = inverse @ r
     limit, size = 0.9 * radius_mm, float(np.hypot(start[1], start[2]))
     if size > limit:
         start[1:] *= limit / size
@@ -157,6 +156,18 @@ def _solve(theta: Array, r: Array, radius_mm: float, sign: int) -> tuple[Array, 
 
     p = settle(miss, slopes, start)
     return p, slopes(p)
+
+
+@lru_cache(maxsize=512)
+def _design(theta: tuple[float, ...], sign: int) -> tuple[Array, Array, Array, Array, NDArray[np.intp] | None]:
+    """Cosines, sines, the linear model (n, 3), its pseudo-inverse, and each station's opposite; where all have one, the pseudo-inverse
+    is that of the offset alone.
+    """
+    at = np.array(theta)
+    cos, sin, across = np.cos(at), np.sin(at), _opposites(at)
+    jac = np.column_stack([np.ones_like(at), sign * cos, sign * sin])
+    inverse = np.linalg.pinv(jac if across is None else jac[:, 1:])
+    return cos, sin, jac, inverse, across
 
 
 def _opposites(theta: Array) -> NDArray[np.intp] | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Literal
 from uuid import UUID
 
@@ -65,7 +66,7 @@ def apply(state: State, event: ev.Event) -> None:
         case ev.ReadingCorrected():
             _reading_corrected(state, body, event.version)
         case ev.ReadingKept():
-            _reading(state, body.reading_id)
+            _place(state, body.reading_id)
             state.kept.add(str(body.reading_id))
         case ev.SpotMarked():
             _spot_marked(state, body)
@@ -255,21 +256,24 @@ def _need_pass(state: State, pass_no: int) -> Pass:
     return current
 
 
-def _reading(state: State, reading_id: UUID) -> Reading:
-    """The reading that was taken by this event."""
+def _place(state: State, reading_id: UUID) -> tuple[dict[str, Reading], str]:
+    """Where the reading that was taken by this event is kept."""
     for one in state.passes:
-        for reading in one.all_readings():
-            if reading.event_id == str(reading_id):
-                return reading
+        for kept in (one.readings, one.closings):
+            for key, reading in kept.items():
+                if reading.event_id == str(reading_id):
+                    return kept, key
     raise NotFound("unknown_thing", "That reading is not in this set-up.", "It may have been undone.", "reading_id")
 
 
 def _reading_corrected(state: State, body: ev.ReadingCorrected, version: int) -> None:
-    reading = _reading(state, body.reading_id)
+    kept, key = _place(state, body.reading_id)
+    reading = kept[key]
     value = value_at(state, state.station(reading.station_id), body.typed, version)
-    reading.typed, reading.needle_mm, reading.deg = body.typed, value.mm, value.deg
-    reading.off, reading.lost = value.off, value.lost
-    reading.u_mm = (body.live.u_mm or 0.0) if body.live else 0.0
+    kept[key] = replace(
+        reading, typed=body.typed, needle_mm=value.mm, off=value.off, lost=value.lost, deg=value.deg,
+        u_mm=(body.live.u_mm or 0.0) if body.live else 0.0,
+    )  # fmt: skip
     state.kept.discard(str(body.reading_id))
     _drop_verdict(state)
 

@@ -124,8 +124,8 @@ def _copied(one: Pass) -> Pass:
     return replace(
         one,
         frames=dict(one.frames),
-        readings={k: replace(r) for k, r in one.readings.items()},
-        closings={k: replace(r) for k, r in one.closings.items()},
+        readings=dict(one.readings),
+        closings=dict(one.closings),
         bad=set(one.bad),
         moved=list(one.moved),
     )

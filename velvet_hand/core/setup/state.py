@@ -6,6 +6,7 @@ door (before an event is kept) and rebuilds the state (afterwards, when it canno
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from datetime import datetime
 from typing import Generic, Literal
@@ -115,7 +116,7 @@ class State(Generic[P_co]):
     @property
     def sense(self) -> Sense:
         """How needle values become geometry, as far as the press test has settled it."""
-        return self.plan.sense(self.push_reads)
+        return self.sense_in("")
 
     def sense_of(self, station: Station) -> Sense:
         """The sense of the gauge that reads this station."""
@@ -123,7 +124,8 @@ class State(Generic[P_co]):
 
     def sense_in(self, slot: str) -> Sense:
         """The sense of one of the gauges."""
-        return self.plan.sense(self.push_far if slot == "far" else self.push_reads, slot)
+        pushed = self.push_far if slot == "far" else self.push_reads
+        return once(self.memo, f"sense {slot} {pushed}", -1, lambda: self.plan.sense(pushed, slot))
 
     @property
     def proved(self) -> bool:
@@ -210,12 +212,11 @@ class State(Generic[P_co]):
             found.append((station, False))
             last = index + 1 == len(asked) or asked[index + 1].ring != station.ring
             if last and not (one.quick if one else self.quick) and self.measures[station.ring].closes:
-                found.append((self.closing_of(one, station.ring), True))
+                found.append((self._closing_of(one, [s for s in asked if s.ring == station.ring]), True))
         return tuple(found)
 
-    def closing_of(self, one: Pass | None, ring: str) -> Station:
-        """The spot of a measure to read again at its end: the one that was read first."""
-        mine = [s for s in self.asked(one) if s.ring == ring]
+    def _closing_of(self, one: Pass | None, mine: Sequence[Station]) -> Station:
+        """The one of a measure's spots to read again at its end: that which was read first."""
         read = [one.readings[s.id] for s in mine if s.id in one.readings] if one else []
         return self.station(min(read, key=lambda r: r.seq).station_id) if read else mine[0]
 

@@ -131,8 +131,10 @@ class AtTheScreen(Beside):
         value = self.chuck.read(station)
         text = value if isinstance(value, str) else f"{value:.5f} mm"
         (self.page.keyboard.insert_text if self.state.passes else self.page.keyboard.type)(text)
-        assert self.page.evaluate("() => document.activeElement?.value") == text, label
         self.press(["Enter"], 1)
+        taken = self.events[-1].body
+        assert isinstance(taken, ev.ReadingTaken)
+        assert (taken.station_id, taken.closing, taken.typed.text) == (station_id, closing, text)
 
 
 def quickest(plan: BasePlan) -> int:

@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from datetime import UTC, datetime
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 
 import pytest
 
 from tests.e2e.axe import faults_of
-from tests.e2e.test_lathe import AtTheScreen, plan_by_keys
+from tests.e2e.machinist import Beside
+from tests.e2e.test_lathe import FIRST, AtTheScreen, plan_by_keys
 from tests.e2e.waiting import DRAWN, settled
 from velvet_hand.core.desk import desk
 from velvet_hand.core.setup import events as ev
+from velvet_hand.demo.worked import plan_of
 from velvet_hand.store import setups
 
 SAID = "[data-part=headline]"
@@ -66,25 +70,24 @@ def test_readings_of_a_plate_come_from_a_file(page: Any) -> None:
     assert person.state.verdict is not None
 
 
-def first_move(person: AtTheScreen) -> None:
-    """Read on until a move is on the screen."""
-    for _ in range(40):
-        if (
-            person.page.locator("[data-part=aim]").count()
-            and person.state.open_pass
-            and person.state.open_pass.closings
-        ):
-            return
-        assert person.step()
-    raise AssertionError("no move came")
+RAIL = replace(FIRST["vise"], part="Rail, first side", limit="0.03 mm", unit="thou")
 
 
 @pytest.fixture
 def vise(page: Any) -> AtTheScreen:
-    person = to_the_reading(
-        page, "Square a vise by its fixed jaw", "Rail, first side", "140 mm", "0.03 mm", {"Indicator": "Lever 0.002"}
-    )
-    first_move(person)
+    """One whose first move is on the screen; so far another tablet has worked it."""
+    now, setup_id = datetime.now(UTC), uuid4()
+    plan = plan_of("vise", RAIL, now.date())
+    opening = ev.Event(id=uuid4(), seq=1, at=now, author="Ode", body=ev.Opened(plan=plan))
+    setups.open_setup(setup_id, opening)
+    person = AtTheScreen(page, str(setup_id), seed=4)
+    person.away = True
+    while not (person.state.open_pass and person.state.open_pass.closings):
+        assert Beside.step(person)
+    person.away = False
+    page.goto(f"/set-up/{setup_id}")
+    page.locator("[data-part=aim]").wait_for()
+    settled(page)
     return person
 
 

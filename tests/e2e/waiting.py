@@ -13,12 +13,6 @@ STILL = """() => !document.querySelector('[data-busy], .cell.waits') && document
 #: The event of that number, or a later one, stands on the screen, and nothing that was entered is on its way.
 ARRIVED = """seq => Number(document.querySelector('.setup')?.dataset.seq ?? 0) >= seq
     && !document.querySelector('[data-busy], .cell.waits')"""
-#: The same, waited for in the page itself, and what follows from it is drawn.
-SHOWN = f"""async ([seq, patience]) => {{
-    for (const began = performance.now(); !({ARRIVED})(seq); await new Promise(requestAnimationFrame))
-        if (performance.now() - began > patience) throw new Error(`event ${{seq}} never came`)
-    await ({DRAWN})()
-}}"""
 
 #: Longer than anything takes on the busiest machine: only what never comes is ended by it.
 PATIENCE_MS = 180_000
@@ -47,4 +41,5 @@ def settled(page: Any) -> None:
 
 def arrived(page: Any, seq: int) -> None:
     """The event of that number is shown, and what follows from it."""
-    page.evaluate(SHOWN, [seq, PATIENCE_MS])
+    page.wait_for_function(ARRIVED, arg=seq)
+    page.evaluate(DRAWN)

@@ -206,8 +206,11 @@ def _brought(body: Body, state: State, one: Pass, spread: Array) -> None:
             slopes[:, i] = (left - _left(body, state, one)) / step[i]
         model = np.vstack([slopes / mark, np.diag(1 / spread)])
         wanted = np.concatenate([left / mark, (start - now) / spread])
-        now = now + np.linalg.lstsq(model, wanted, rcond=None)[0]
+        by = np.linalg.lstsq(model, wanted, rcond=None)[0]
+        now = now + by
         _set(body, names, now)
+        if (np.abs(by) < step).all():
+            break
     for ring, each in _apart(body, state, one).items():
         body.shift_zero(ring, -float(np.mean([mm for _, mm in each])))
 

@@ -274,10 +274,10 @@ class Body(ABC):
             low, high = high, min(2 * high, most_mm)
         if (needle(high) - aim) * gap > 0:
             raise WrongWay(f"{move.id}: the needle never comes to {aim:+.4f}")
-        for _ in range(60):
-            middle = (low + high) / 2
-            low, high = (middle, high) if (needle(middle) - aim) * gap > 0 else (low, middle)
-        return low
+        from scipy.optimize import brentq  # half a second of a start, so only when it is needed
+
+        found: float = brentq(lambda travel: needle(travel) - aim, low, high, xtol=1e-12)
+        return found
 
     def tighten(self) -> None:
         """Final grip: the work shifts by the kick."""

@@ -87,16 +87,15 @@ def test_a_holder_is_never_taken_for_what_none_can_be() -> None:
     assert model.clip(beyond)[2:] == pytest.approx([1.8, 0.25, 0.1, 0.1, 0.06, 0.0, 0.0, 0.0])
     one = OneGain(2, 0.002, Prior(1.0, 0.2, 0.0), 0.001)
     assert [float(one.clip(np.array([0.0, 0.0, gain, 0.0, 0.0]))[2]) for gain in (-9.0, 9.0)] == [0.2, 3.0]
-    swung = Swung(150.0, Prior(14.0, 12.0, 1.0), 0.00025, 150.0)
-    assert swung.clip(np.array([0.0, 9.0, 900.0, 0.0])) == pytest.approx([0.0, 0.6, 138.0, 0.0])
+    swung = Swung(150.0, Prior(14.0, 12.0, 1.0), 0.00025)
+    assert swung.clip(np.array([0.0, 9.0, 900.0, 0.0])) == pytest.approx([0.0, 0.6, 210.0, 0.0])
     assert swung.clip(np.array([0.0, -9.0, -900.0, 0.0])) == pytest.approx([0.0, -1.4, -60.0, 0.0])
-    other = Swung(150.0, Prior(136.0, 12.0, 1.0), 0.00025, 0.0)
-    assert other.clip(np.array([0.0, 0.0, -900.0, 0.0]))[2] == pytest.approx(12.0)
-    assert other.clip(np.array([0.0, 0.0, 900.0, 0.0]))[2] == pytest.approx(210.0)
+    # either end is tapped, never nearer to the pivot than a part of the length, and on its own side of it
+    assert [swung.arm(np.array([0.0, 0.0, 140.0, 0.0]), at) for at in (0.0, 135.0, 150.0)] == [-140.0, -12.0, 12.0]
 
 
 def test_a_vise_whose_pivot_nobody_knows() -> None:
-    model, noise = Swung(150.0, Prior(55.0, 32.0, 1.0), 0.00025, 150.0), np.array([[1e-7]])
+    model, noise = Swung(150.0, Prior(55.0, 32.0, 1.0), 0.00025), np.array([[1e-7]])
     belief = model.update(model.start(), (), np.array([0.8]), noise)
     assert model.ask(belief, -0.8, 150.0) == pytest.approx(-0.562963, abs=6e-7)
     belief = model.crossed(model.aged(belief), -0.680, 0.0, 0.272, 1e-7, 1e-7)
@@ -146,7 +145,7 @@ def test_a_lesson_is_the_data_alone(one: float, two: float) -> None:
 
 
 def test_another_bolt_teaches_nothing_of_the_one_that_was_said() -> None:
-    model = Swung(150.0, Prior(14.0, 12.0, 1.0), 0.00025, 150.0, "pivot_low")
+    model = Swung(150.0, Prior(14.0, 12.0, 1.0), 0.00025, "pivot_low")
     told = []
     for pivot in (20.0, 120.0):
         end = model.crossed(model.start(), 0.6, 0.0, -0.6 * pivot / 150.0, 1e-7, 1e-7)

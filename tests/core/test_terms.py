@@ -145,7 +145,7 @@ def test_a_column_that_bends_moves_more_or_less_at_the_gauge_than_at_its_center(
 
 
 def test_heights_away_from_the_pivot_tell_less_of_it() -> None:
-    model = Swung(150.0, Prior(55.0, 32.0, 0.0), 0.00025, 150.0)
+    model = Swung(150.0, Prior(55.0, 32.0, 0.0), 0.00025)
     before = model.start()
     for at_mm, far in ((55.0, 0.0), (130.0, 0.5), (-20.0, -0.5)):
         rise = 0.6

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any, TypeVar, get_args
 
@@ -144,15 +145,25 @@ def swung_back(state: State[EdgeBase], before: LineLook | None, look: LineLook) 
     return (Caveat(code="swings_back", text=words),)
 
 
-def swings_there(plan: EdgeBase, swing: Swing, tapped_mm: float) -> Text:
-    """Taps have shown that it swings about the end that is tapped, where they do little."""
-    if not swing.seen or abs(tapped_mm - swing.x_mm) > NEAR_PART * plan.edge_mm:
+def end_of(stations: Sequence[Station], *, high: bool) -> Station:
+    """The spot of the edge at one of its ends."""
+    found: Station = (max if high else min)((s for s in stations if s.ring == ""), key=lambda s: s.x_mm)
+    return found
+
+
+def taps_high(plan: EdgeBase, swing: Swing, stations: Sequence[Station]) -> bool:
+    """Is it tapped at its second end? The one far from the hinge; where taps have shown that it swings there, the other."""
+    high = plan.hinge != "high"
+    here, there = (abs(end_of(stations, high=end).x_mm - swing.x_mm) for end in (high, not high))
+    return high is not (plan.way == "swing" and swing.seen and here < min(there, NEAR_PART * plan.edge_mm))
+
+
+def swings_there(plan: EdgeBase, high: bool) -> Text:
+    """It is tapped at the other end than was planned."""
+    if high is (plan.hinge != "high"):
         return ()
-    tapped, other = plan.end_word(plan.hinge != "high"), plan.end_word(plan.hinge == "high")
-    return text(
-        f" That is near the end you tap, where a tap turns it little: leave the bolt at the {tapped} end finger tight, the "
-        f"one at the {other} end snug."
-    )
+    tapped, other = plan.end_word(high), plan.end_word(not high)
+    return text(f" That is at its {other} end, where taps do little: so it is tapped at the {tapped} end.")
 
 
 def shifts_much(plan: EdgeBase, learned: Learned) -> tuple[Caveat, ...]:

@@ -39,11 +39,13 @@ from .line_parts import (
     E,
     Swing,
     edge_of,
+    end_of,
     hinge_bolts,
     line_caveats,
     line_figures,
     other_ways,
     swings_there,
+    taps_high,
     uneven_stop,
     watched,
 )
@@ -101,10 +103,13 @@ class OneLine(Corrected[E, LineLook], ABC):
         """See ``Corrected``."""
         return answers_of(state, self.looks(state), self.first_station(state).x_mm)
 
+    def taps_high(self, state: State[E]) -> bool:
+        """Is it tapped at its second end?"""
+        return taps_high(state.plan, self.swing(state), state.stations)
+
     def tap_station(self, state: State[E]) -> Station:
-        """The spot at the end that is tapped: the far one from the hinge."""
-        mine = [s for s in state.stations if s.ring == ""]
-        return (min if state.plan.hinge == "high" else max)(mine, key=lambda s: s.x_mm)
+        """The spot at the end that is tapped."""
+        return end_of(state.stations, high=self.taps_high(state))
 
     def learned(self, state: State[E]) -> Learned:
         """What taps and tightening did: the gain is the part of a tap that stays, the shift a rise over the edge, plus toward the
@@ -149,13 +154,12 @@ class OneLine(Corrected[E, LineLook], ABC):
         sign, x = state.plan.turn_sign, self.tap_station(state).x_mm
         model, belief = model_of(state.plan), learned.known.belief
         if not learned.told:
-            return need / state.plan.edge_mm * (x - float(model.clip(belief.x)[2]))
+            return need / state.plan.edge_mm * model.arm(model.clip(belief.x), x)
         return sign * model.ask(belief, sign * need, x)
 
     def first_station(self, state: State[E]) -> Station:
         """The spot at the hinge's end."""
-        mine = [s for s in state.stations if s.ring == ""]
-        return (max if state.plan.hinge == "high" else min)(mine, key=lambda s: s.x_mm)
+        return end_of(state.stations, high=state.plan.hinge == "high")
 
     def _tap(self, state: State[E], look: LineLook, station: Station, run: float, asked: float, shift: float) -> Tap:
         """Tap at ``station`` until its height has changed by ``run``; ``asked`` is the rise over the edge that it makes."""
@@ -173,7 +177,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         taps = self._taps(state, abs((needle.now_mm or 0.0) - (needle.aim_mm or 0.0)) * sense.scale)
         if station.id in look.off:
             needle = needle.model_copy(update={"now_mm": None})
-        high, toward = plan.hinge != "high", run > 0
+        high, toward = self.taps_high(state), run > 0
         corner, way = corner_word(plan, high, toward), side_word(plan, toward)
         return Tap(
             pass_no=look.number,
@@ -213,7 +217,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         )
         by = ", as the taps have shown" if swing.seen else " by its bolt"
         words: list[Bit] = ["It pivots ", *where, f"{by}; the {self.edge}’s height there is the aim."]
-        words.extend(swings_there(plan, swing, self.tap_station(state).x_mm))
+        words.extend(swings_there(plan, self.taps_high(state)))
         learned = self.learned(state)
         if learned.told:
             words.append(f" Taps move it {100 * learned.gain:.0f} % of what is figured.")
@@ -232,7 +236,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         end = look.off.get(station.id, 0)
         if not end:
             return None
-        high, toward = plan.hinge != "high", end < 0
+        high, toward = self.taps_high(state), end < 0
         corner, way = corner_word(plan, high, toward), side_word(plan, toward)
         needle = Needle.back(station_id=station.id, label=station.label.lower(), x_mm=station.x_mm)
         return Tap(

@@ -35,9 +35,8 @@ def pivot_prior(plan: EdgeBase) -> Prior:
 
 def model_of(plan: EdgeBase) -> Swung:
     """The model of an edge on its bolts; what is learned of the pivot belongs to the bolt that is snug."""
-    tapped = min(plan.spots_mm) if plan.hinge == "high" else max(plan.spots_mm)
     stop = learning.STOPS_TO * plan.gauge.graduation_mm
-    return Swung(plan.edge_mm, pivot_prior(plan), stop, tapped, f"pivot_{plan.hinge}")
+    return Swung(plan.edge_mm, pivot_prior(plan), stop, f"pivot_{plan.hinge}")
 
 
 def acts_of(plan: EdgeBase, moves: tuple[Move, ...]) -> tuple[Tapped, ...]:

@@ -1,4 +1,4 @@
-"""A thing that is tapped at one end and swings about a point: a vise on its table.
+"""A thing that is tapped at an end and swings about a point: a vise on its table.
 
 State: rise over its length ``L`` (mm, + when it is turned counter-clockwise seen from above), logarithm of the tap's gain, the pivot
 (mm from the thing's own first end), the shift on tightening (rise over L)::
@@ -24,8 +24,8 @@ MISSED, LEAST_STEP_MM, SHIFT_SCATTER_MM = 0.13, 0.002, 0.0025
 SLIDES_MM = 0.004
 #: What heights miss by when it slips as well, and how far off, as a part of the length, it swings where no slip explains what was seen.
 SLIPS_MM, ANYWHERE = 0.1, 0.5
-#: A tap is never nearer to the pivot than this part of the length.
-LEAST_ARM = 0.08
+#: A tap is never taken to be nearer to the pivot than this part of the length; nor does it swing farther past an end than that.
+LEAST_ARM, BEYOND = 0.08, 0.4
 #: Rise below which a tap says nothing of the pivot (mm).
 TELLS_MM = 0.020
 
@@ -40,20 +40,16 @@ class Tapped:
 
 
 class Swung(Model[Tapped]):
-    """A thing of a length that swings about ``pivot``; ``stop_mm`` is how well a hand stops at the aim, ``tap_mm`` the end
-    that is tapped, ``name`` what the pivot is remembered by.
+    """A thing of a length that swings about ``pivot``; ``stop_mm`` is how well a hand stops at the aim, ``name`` what the
+    pivot is remembered by.
     """
 
     dim = 1
     gains = ("log_gain",)
     rounds = 3
 
-    def __init__(self, length_mm: float, pivot: Prior, stop_mm: float, tap_mm: float, name: str = "pivot") -> None:
+    def __init__(self, length_mm: float, pivot: Prior, stop_mm: float, name: str = "pivot") -> None:
         self.length_mm, self.stop_mm, self.places = length_mm, stop_mm, (name,)
-        least = LEAST_ARM * length_mm
-        # it swings on this side of the place that is tapped
-        far = tap_mm > length_mm / 2
-        self.pivots = (-0.4 * length_mm, tap_mm - least) if far else (tap_mm + least, 1.4 * length_mm)
         self.priors = {
             "log_gain": Prior(math.log(0.9), 0.15, 0.01),
             name: pivot,
@@ -64,8 +60,13 @@ class Swung(Model[Tapped]):
         """See ``Model``."""
         found = x.copy()
         found[1] = np.clip(x[1], -1.4, 0.6)
-        found[2] = np.clip(x[2], *self.pivots)
+        found[2] = np.clip(x[2], -BEYOND * self.length_mm, (1 + BEYOND) * self.length_mm)
         return found
+
+    def arm(self, x: Array, at_mm: float) -> float:
+        """How far a place that is tapped lies beyond the pivot."""
+        arm = at_mm - float(x[2])
+        return math.copysign(max(abs(arm), LEAST_ARM * self.length_mm), arm)
 
     def effect(self, x: Array, acts: Sequence[Tapped]) -> Effect:
         """See ``Model``."""
@@ -75,7 +76,7 @@ class Swung(Model[Tapped]):
             slopes[0, 3] += act.tightened
             rest += act.tightened * SHIFT_SCATTER_MM**2
             if act.asked_mm:
-                arm = act.at_mm - x[2]
+                arm = self.arm(x, act.at_mm)
                 kappa = math.exp(x[1]) * self.length_mm / arm
                 turned = kappa * act.asked_mm
                 moved += turned
@@ -113,5 +114,5 @@ class Swung(Model[Tapped]):
     def ask(self, belief: Belief, need_mm: float, at_mm: float) -> float:
         """How far to move the place that is tapped, so that the rise changes by ``need_mm``."""
         x = self.clip(belief.x)
-        kappa = math.exp(x[1]) * self.length_mm / (at_mm - x[2])
+        kappa = math.exp(x[1]) * self.length_mm / self.arm(x, at_mm)
         return float((need_mm - x[3]) / kappa)

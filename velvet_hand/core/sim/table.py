@@ -20,8 +20,11 @@ from ..plan.edge import EdgeBase
 from ..readings import Station
 from ..sim.body import watched
 from ..wording import plain
-from .body import Body, Hands, random_hands
+from .body import Body, Hands, WrongWay, random_hands
 from .by_hand import Control
+
+#: The cosine of the angle at which an indicator runs past an edge instead of along it.
+STEEPEST = 0.2
 
 
 @dataclass(frozen=True, slots=True)
@@ -139,9 +142,10 @@ class SimulatedEdge(OnTheTable):
 
         def needle(travel: float) -> float:
             self.pose = pushed(travel)
-            value = self.needle(complex(watched(move).x_mm or 0.0, 0.0), "")
-            self.pose = start
-            return value
+            try:
+                return self.needle(complex(watched(move).x_mm or 0.0, 0.0), "")
+            finally:
+                self.pose = start
 
         self.swung(pushed, self.travel_to_aim(move, needle, 12.0))
 
@@ -217,11 +221,20 @@ def named_shims(said: str) -> dict[str, float]:
 
 
 def touch(curve: Callable[[float], complex], at: float) -> float:
-    """Height at which a ray at ``at`` along the travel meets a curve given by its own parameter."""
+    """Height at which a ray at ``at`` along the travel meets a curve given by its own parameter.
+
+    Raises
+    ------
+    WrongWay
+        When the curve is turned too far for that.
+    """
     x = at
     for _ in range(6):  # the edge is nearly along the travel: Newton on the parameter converges at once
         here, there = curve(x), curve(x + 1e-4)
-        x += (at - here.real) / ((there.real - here.real) / 1e-4)
+        along = (there.real - here.real) / 1e-4
+        if abs(along) < STEEPEST:
+            raise WrongWay("it is turned so far that the indicator runs past it")
+        x += (at - here.real) / along
     return curve(x).imag
 
 

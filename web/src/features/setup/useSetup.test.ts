@@ -187,6 +187,22 @@ it('a new pass begins at its first cell', async () => {
   expect(setup.current.value).toBe(0)
 })
 
+it('what is told while the view is on its way is fetched only when it is news', async () => {
+  const opening = open()
+  Stream.last?.tell(7)
+  await opening
+  expect(fetched).toBe(1)
+})
+
+it('what is news while the view is on its way is fetched after it, and once', async () => {
+  const opening = open()
+  Stream.last?.tell(9)
+  await opening
+  await vi.waitFor(() => expect(fetched).toBe(2))
+  await new Promise((resolve) => setTimeout(resolve, 30))
+  expect(fetched).toBe(2)
+})
+
 it('fetches itself once, and costs one request for a reading of its own', async () => {
   const setup = await open()
   Stream.last?.tell(7) // what the stream says when it opens

@@ -19,6 +19,7 @@ export function useSetup(id: string) {
   const fault = ref<{ detail: string; fix: string }>()
   const chosen = ref<number>()
   let calls = 0
+  let loading = 0
 
   function take(next: Schemas['SetupView']): void {
     // Views can overtake each other; the log only grows, so the longer one is the newer one.
@@ -29,16 +30,24 @@ export function useSetup(id: string) {
 
   async function load(): Promise<void> {
     const mine = ++calls
+    const upTo = (asked = missed)
+    const told = heard
+    loading += 1
     try {
       const answer = await ask(api.GET('/api/setups/{setup_id}', { params: { path: { setup_id: id } } }))
-      if (mine === calls) [fault.value, missed] = [undefined, false]
+      if (mine === calls) fault.value = undefined
+      caughtUp = Math.max(caughtUp, upTo)
       take(answer)
     } catch (error) {
       if (mine === calls) fault.value = complaintOf(error)
       if (error instanceof Refused || view.value) return
       const kept = await keptView(id) // opened while the server is away: go on from what was seen last
       if (kept) take(kept)
+      return
+    } finally {
+      loading -= 1
     }
+    if (heard > told || missed > upTo) catchUp() // with what was told while it was on its way
   }
 
   const mine = computed(() => outbox.entries.filter((e) => e.setupId === id))
@@ -51,19 +60,22 @@ export function useSetup(id: string) {
     if (setupId === id) take(next)
   })
   onBeforeUnmount(stopListening)
-  /** The last event that the server told of, and whether it may have told of more. */
+  /** The last event that the server told of; how often more may have been missed, and up to which time that is made up for. */
   let heard = 0
-  let missed = false
+  let missed = 0
+  let caughtUp = 0
+  let asked = 0
   /** What somebody else did is fetched; what we send ourselves comes back with the answer. */
   function catchUp(): void {
-    const behind = !view.value || fault.value || missed || heard > view.value.seq
-    if (behind && !waiting.value.length) void load()
+    const behind = !view.value || fault.value || missed > caughtUp || heard > view.value.seq
+    const comes = loading && asked === missed // what is on its way from before a break may never come
+    if (behind && !comes && !waiting.value.length) void load()
   }
   const { live } = useStream((news) => {
     const mine = news?.find((one) => one.id === id)
     if (news && !mine) return
     if (mine) heard = Math.max(heard, mine.seq)
-    else missed = true
+    else missed += 1
     if (!news) void outbox.pump()
     catchUp()
   })

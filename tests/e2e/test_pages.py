@@ -39,6 +39,15 @@ def readings(setup_id: str) -> list[str]:
     return [r.typed.text for one in state.passes for r in one.readings.values()]
 
 
+#: So many events are written down in the browser: on a slow machine that takes longer than it takes to show them.
+WRITTEN = """async (count) => {
+    const got = (asked) => new Promise((done) => (asked.onsuccess = () => done(asked.result)))
+    const kept = await got(indexedDB.open('velvet-hand'))
+    while ((await got(kept.transaction('outbox').objectStore('outbox').count())) < count);
+    kept.close()
+}"""
+
+
 @pytest.mark.opens_offline
 def test_readings_survive_a_server_that_is_killed_and_a_reload(page: Any, server: Any) -> None:
     _, setup_id = at_the_first_reading(page, "Side lay spindle")
@@ -54,6 +63,7 @@ def test_readings_survive_a_server_that_is_killed_and_a_reload(page: Any, server
     type_reading(page, "1.5")  # it goes on being typed
     assert page.locator("[data-part=reading]").get_attribute("aria-label") == "Reading at Jaw 1 again"
     assert readings(setup_id) == ["1"]
+    page.evaluate(WRITTEN, 3)
     page.reload()  # with nobody there: the page opens all the same, and goes on
     page.locator(CELL.format("Jaw 2"), has_text="waiting").wait_for()
     page.get_by_text("3 waiting to go up").wait_for()

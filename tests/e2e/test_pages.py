@@ -88,15 +88,20 @@ HOLD = """() => {
 }"""
 
 
-def test_two_tablets_see_each_other(page: Any, browser: Any, server: Any) -> None:
-    _, setup_id = at_the_first_reading(page, "Gripper bar pivot")
-    other = watch(browser.new_context(viewport={"width": 1280, "height": 800}, base_url=server.url).new_page())
+def see_each_other(page: Any, other: Any, setup_id: str) -> None:
+    """Open the set-up in another page; what is typed in one of them stands in both."""
     other.goto(f"/set-up/{setup_id}")
     other.locator("[data-part=headline]", has_text="Read jaw 1").wait_for()
     type_reading(page, "4")
     other.locator(CELL.format("Jaw 1"), has_text="+4.00").wait_for()
     type_reading(other, "2")
     page.locator(CELL.format("Jaw 2"), has_text="+2.00").wait_for()
+
+
+def test_two_tablets_see_each_other(page: Any, browser: Any, server: Any) -> None:
+    _, setup_id = at_the_first_reading(page, "Gripper bar pivot")
+    other = watch(browser.new_context(viewport={"width": 1280, "height": 800}, base_url=server.url).new_page())
+    see_each_other(page, other, setup_id)
     # Both type the same spot: one is kept, the other is told, and its number is still there.
     server_side = page.locator("[data-part=reading]")
     assert server_side.get_attribute("aria-label") == "Reading at Jaw 3"
@@ -115,12 +120,7 @@ def test_two_tabs_of_a_browser_hear_by_one_stream(page: Any) -> None:
     page.context.on("request", lambda one: streams.append(one.url) if one.url.endswith("/stream") else None)
     _, setup_id = at_the_first_reading(page, "Ink drum pin")
     tab = watch(page.context.new_page())
-    tab.goto(f"/set-up/{setup_id}")
-    tab.locator("[data-part=headline]", has_text="Read jaw 1").wait_for()
-    type_reading(page, "4")
-    tab.locator(CELL.format("Jaw 1"), has_text="+4.00").wait_for()
-    type_reading(tab, "2")
-    page.locator(CELL.format("Jaw 2"), has_text="+2.00").wait_for()
+    see_each_other(page, tab, setup_id)
     assert len(streams) == 1
     page.close()  # the one that listened: the other goes on by itself
     asked = ev.ReadingTaken(pass_no=1, station_id="s3", typed=Typed(text="-3.5", unit="thou"))

@@ -84,9 +84,10 @@ class SimulatedPair(OnTheTable):
 
         def needle(travel: float) -> float:
             self.poses = pushed(travel)
-            value = self.needle(complex(watched(move).x_mm or 0.0, 0.0), "")
-            self.poses = list(start)
-            return value
+            try:
+                return self.needle(complex(watched(move).x_mm or 0.0, 0.0), "")
+            finally:
+                self.poses = list(start)
 
         travel = self.travel_to_aim(move, needle, 12.0)
         self._swung(which, slid, pushed, travel)

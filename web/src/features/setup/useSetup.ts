@@ -19,7 +19,6 @@ export function useSetup(id: string) {
   const fault = ref<{ detail: string; fix: string }>()
   const chosen = ref<number>()
   let calls = 0
-  let loading = 0
 
   function take(next: Schemas['SetupView']): void {
     // Views can overtake each other; the log only grows, so the longer one is the newer one.
@@ -30,9 +29,8 @@ export function useSetup(id: string) {
 
   async function load(): Promise<void> {
     const mine = ++calls
-    const upTo = (asked = missed)
+    const upTo = (onItsWay = missed)
     const told = heard
-    loading += 1
     try {
       const answer = await ask(api.GET('/api/setups/{setup_id}', { params: { path: { setup_id: id } } }))
       if (mine === calls) fault.value = undefined
@@ -45,7 +43,7 @@ export function useSetup(id: string) {
       if (kept) take(kept)
       return
     } finally {
-      loading -= 1
+      if (mine === calls) onItsWay = undefined
     }
     if (heard > told || missed > upTo) catchUp() // with what was told while it was on its way
   }
@@ -64,11 +62,12 @@ export function useSetup(id: string) {
   let heard = 0
   let missed = 0
   let caughtUp = 0
-  let asked = 0
+  /** Of the view that is on its way: how often more may have been missed when it was asked for. */
+  let onItsWay: number | undefined
   /** What somebody else did is fetched; what we send ourselves comes back with the answer. */
   function catchUp(): void {
     const behind = !view.value || fault.value || missed > caughtUp || heard > view.value.seq
-    const comes = loading && asked === missed // what is on its way from before a break may never come
+    const comes = onItsWay === missed // what was asked for before a break may never come
     if (behind && !comes && !waiting.value.length) void load()
   }
   const { live } = useStream((news) => {

@@ -183,6 +183,12 @@ def test_a_turn_that_is_left_is_forgotten(client: Any, indicator: tuple[str, Ser
     assert turned(client, setup_id, "begin").json["running"]
     assert now(client, wire_id, "live")["marks"] == 0
     assert turned(client, setup_id, "mark").json["marks"] == 1
+    ran_s = turned(client, setup_id, "look").json["ran_s"]
+    assert ran_s > 0
+    assert turned(client, setup_id, "mark", marks_s=[ran_s / 2, 3600.0]).json["marks"] == 3
+    again = turned(client, setup_id, "mark", marks_s=[ran_s / 2])  # its answer was lost
+    assert again.json["marks"] == 3
+    is_problem(turned(client, setup_id, "mark", marks_s=[-1.0]), 422, "field_invalid", "marks_s.0")
     assert turned(client, setup_id, "end").json["code"] == "field_invalid"  # nearly nothing came
     assert turned(client, setup_id, "begin").json["running"]
     assert turned(client, setup_id, "drop").json["running"] is False

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 import threading
 from collections import OrderedDict
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
-from typing import Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
 from flask import Response, current_app
@@ -18,7 +19,7 @@ from velvet_hand.core.capture.captured import Captured
 from velvet_hand.core.desk.course import CourseFound, course_of, read_course
 from velvet_hand.core.errors import NotNow
 from velvet_hand.core.gauge import Gauge
-from velvet_hand.core.live.recording import Recording
+from velvet_hand.core.live.recording import MOST_MARKS, Recording
 from velvet_hand.core.live.wire import Wire
 from velvet_hand.core.setup.events import Live
 from velvet_hand.core.units import Typed
@@ -34,16 +35,21 @@ from .setups import _answer
 bp = APIBlueprint("course", __name__, url_prefix="/api", abp_responses=documented(422))
 #: So many courses are kept in mind.
 MOST = 32
-Act = Literal["begin", "more", "mark", "end", "drop"]
+Act = Literal["begin", "more", "look", "mark", "end", "drop"]
+Ran = Annotated[float, Field(ge=0, le=3600)]
 
 
 class CourseIn(In):
-    """What is done: begin standing at the first spot; once more, to be told together with what was turned before; a mark; it is back; or
-    leave it. At the end ``turns`` may say how often it went round.
+    """What is done: begin standing at the first spot; once more, to be told together with what was turned before; look how long it has
+    run; a mark; it is back; or leave it. At the end ``turns`` may say how often it went round.
+
+    ``marks_s`` are the marks not told yet, each when the key went down: seconds after it was begun, however late they are heard. A mark
+    without them is one now.
     """
 
     act: Act
     turns: int | None = Field(default=None, ge=1, le=8)
+    marks_s: tuple[Ran, ...] = Field(default=(), max_length=MOST_MARKS)
 
 
 class CourseReadingOut(Out):
@@ -56,10 +62,11 @@ class CourseReadingOut(Out):
 
 
 class CourseOut(Out):
-    """Is it running, how many marks there are; and at the end what it said, as readings to send."""
+    """Is it running, how many marks there are, and how long it has run (s); and at the end what it said, as readings to send."""
 
     running: bool
     marks: int
+    ran_s: float = 0.0
     found: CourseFound | None = None
     pass_no: int = 0
     readings: tuple[CourseReadingOut, ...] = ()
@@ -113,15 +120,16 @@ def course(path: SetupPath, body: CourseIn) -> Response:
             known.earlier.append(known.last)
         known.ended, known.last = None, None
         link.record()
-        return _answer(CourseOut(running=True, marks=0))
+        return _answer(CourseOut(running=True, marks=0, ran_s=link.ran_s or 0.0))
     if body.act == "drop":
         link.forget()
         return _answer(CourseOut(running=False, marks=0))
-    if body.act == "mark":
-        marks = link.mark()
+    now = (math.inf,) if body.act == "mark" and not body.marks_s else ()
+    marks = link.mark(*body.marks_s, *now)
+    if body.act in ("look", "mark"):
         if marks is None:
             raise _not_begun()
-        return _answer(CourseOut(running=True, marks=marks))
+        return _answer(CourseOut(running=True, marks=marks, ran_s=link.ran_s or 0.0))
     recorded = link.recorded() or known.ended
     if recorded is None:
         raise _not_begun()

@@ -119,10 +119,23 @@ class Link:
         with self._lock:
             self._recording = Recording(self._clock())
 
-    def mark(self) -> int | None:
-        """A mark now, in what is recorded; how many there are, or None when nothing is."""
+    def mark(self, *ran_s: float) -> int | None:
+        """Marks in what is recorded, each so long (s) after it was begun, none of them yet to come; how many there are, or None when
+        nothing is recorded.
+        """
         with self._lock:
-            return None if self._recording is None else self._recording.mark(self._clock())
+            if self._recording is None:
+                return None
+            began_s, now_s = self._recording.began_s, self._clock()
+            for ran in ran_s:
+                self._recording.mark(min(began_s + ran, now_s))
+            return len(self._recording.marks_s)
+
+    @property
+    def ran_s(self) -> float | None:
+        """How long it has been recorded (s); None: it is not."""
+        with self._lock:
+            return None if self._recording is None else self._clock() - self._recording.began_s
 
     def recorded(self) -> Recording | None:
         """What has been recorded so far."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from array import array
+from bisect import insort
 from dataclasses import dataclass, field
 
 #: No more values are kept: ten minutes of a quick indicator.
@@ -29,9 +30,9 @@ class Recording:
         self.mm.append(mm)
 
     def mark(self, at_s: float) -> int:
-        """Something passes, or it stands at the far end, now; returns how many marks there are."""
-        if len(self.marks_s) < MOST_MARKS:
-            self.marks_s.append(at_s)
+        """Something passed, or it stood at the far end, then; returns how many marks there are. One told again is one mark."""
+        if len(self.marks_s) < MOST_MARKS and at_s not in self.marks_s:
+            insort(self.marks_s, at_s)
         return len(self.marks_s)
 
     def copy(self) -> Recording:

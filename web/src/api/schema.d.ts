@@ -1848,15 +1848,23 @@ export interface components {
         };
         /**
          * CourseIn
-         * @description What is done: begin standing at the first spot; once more, to be told together with what was turned before; a mark; it is back; or
-         *     leave it. At the end ``turns`` may say how often it went round.
+         * @description What is done: begin standing at the first spot; once more, to be told together with what was turned before; look how long it has
+         *     run; a mark; it is back; or leave it. At the end ``turns`` may say how often it went round.
+         *
+         *     ``marks_s`` are the marks not told yet, each when the key went down: seconds after it was begun, however late they are heard. A mark
+         *     without them is one now.
          */
         CourseIn: {
             /**
              * Act
              * @enum {string}
              */
-            act: "begin" | "more" | "mark" | "end" | "drop";
+            act: "begin" | "more" | "look" | "mark" | "end" | "drop";
+            /**
+             * Marks S
+             * @default []
+             */
+            marks_s?: number[];
             /**
              * Turns
              * @default null
@@ -1865,7 +1873,7 @@ export interface components {
         };
         /**
          * CourseOut
-         * @description Is it running, how many marks there are; and at the end what it said, as readings to send.
+         * @description Is it running, how many marks there are, and how long it has run (s); and at the end what it said, as readings to send.
          */
         CourseOut: {
             /** @default null */
@@ -1877,6 +1885,11 @@ export interface components {
              * @default 0
              */
             pass_no: number;
+            /**
+             * Ran S
+             * @default 0
+             */
+            ran_s: number;
             /**
              * Readings
              * @default []

@@ -37,7 +37,9 @@
           </button>
         </template>
         <template v-else-if="run.stage.value === 'running'">
-          <button class="button" type="button" @click="run.mark()">{{ markWord }} <kbd>Space</kbd></button>
+          <button class="button" type="button" @click="run.mark($event.timeStamp)">
+            {{ markWord }} <kbd>Space</kbd>
+          </button>
           <button class="button main" type="button" :disabled="run.busy.value" @click="run.end()">
             {{ round || run.marks.value ? `Back at ${first}` : 'At the far end' }} <kbd>Enter</kbd>
           </button>
@@ -128,7 +130,7 @@ function onKey(event: KeyboardEvent): void {
   const { run } = props
   const space = event.key === ' '
   if (run.stage.value === 'ready') void begin(false)
-  else if (run.stage.value === 'running') void (space ? run.mark() : run.end())
+  else if (run.stage.value === 'running') void (space ? run.mark(event.timeStamp) : run.end())
   else if (space) void begin(true)
   else if (!found.value?.turns.length) void run.keep()
 }

@@ -2,6 +2,7 @@ import { computed, ref, shallowRef, type Ref } from 'vue'
 import { api, ask, wordsOf, type Schemas } from '../../api/client'
 import { beep } from '../../shared/sound'
 import type { Needle } from '../../shared/useNeedles'
+import { ranClock } from './ranClock'
 import type { TrayCell } from './useSetup'
 
 /** What a course works on. */
@@ -16,6 +17,10 @@ interface Page {
 /** Where it stands: not begun, turned just now, or told. */
 export type Stage = 'ready' | 'running' | 'told'
 
+/** After a slow answer it is asked again how long it has run, so often at most, until a mark is right to so many ms. */
+const LOOKS = 4
+const APART_MS = 20
+
 /** A spindle turned, or a table run along, while the live needle is recorded: its readings come in one go. */
 export function useCourse(page: Page) {
   const open = ref(false)
@@ -24,6 +29,9 @@ export function useCourse(page: Page) {
   const fault = ref('')
   const busy = ref(false)
   const out = shallowRef<Schemas['CourseOut']>() // what is sent of it is kept in the browser, and no proxy can be
+  let clock = ranClock()
+  /** Marks that the server has not been heard to have (s). */
+  let untold: number[] = []
 
   const course = computed(() => (page.needle.value ? (page.view.value?.tray.course ?? null) : null))
 
@@ -32,13 +40,17 @@ export function useCourse(page: Page) {
     turns?: number,
   ): Promise<Schemas['CourseOut'] | undefined> {
     busy.value = true
+    const marks_s = act === 'mark' || act === 'end' ? [...untold] : []
+    const sent = performance.now()
     try {
       const answer = await ask(
         api.POST('/api/setups/{setup_id}/course', {
           params: { path: { setup_id: page.id } },
-          body: { act, ...(turns ? { turns } : {}) },
+          body: { act, marks_s, ...(turns ? { turns } : {}) },
         }),
       )
+      if (answer.running) clock.hear(sent, performance.now(), answer.ran_s)
+      untold = untold.filter((mark) => !marks_s.includes(mark))
       fault.value = ''
       return answer
     } catch (error) {
@@ -60,10 +72,16 @@ export function useCourse(page: Page) {
 
   /** Standing at the first spot: from now on it is recorded. `more`: to be told together with what was turned before. */
   async function begin(more = false): Promise<void> {
-    if (await send(more ? 'more' : 'begin')) stage.value = 'running'
+    clock = ranClock()
+    untold = []
+    if (!(await send(more ? 'more' : 'begin'))) return
+    stage.value = 'running'
+    for (let looks = 0; looks < LOOKS && clock.apart() > APART_MS; looks++) await send('look')
   }
 
-  async function mark(): Promise<void> {
+  /** It passed when the key went down (ms of this page), however late the server hears of it. */
+  async function mark(atMs: number): Promise<void> {
+    untold.push(clock.at(atMs))
     if (await send('mark')) beep(true)
   }
 

@@ -2,7 +2,7 @@
 machines: ``./velvet bench advice [trials]``.
 
 Everything is counted: all full passes, the proof too; readings; tightenings; what was not proved in 12 passes; and proofs that hold
-though the truth is past the limit. Seeds are the trial's number.
+though the truth is past the limit. Seeds are the trial's number; what is remembered is shared by a few trials.
 """
 
 from __future__ import annotations
@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
-from functools import partial
+from functools import lru_cache, partial
 
 import numpy as np
 
@@ -24,9 +24,12 @@ from velvet_hand.core.plan.base import BasePlan
 from velvet_hand.core.plan.edge import EdgeBase
 from velvet_hand.core.plan.jaws import JawPlan
 from velvet_hand.core.procedures.registry import example
+from velvet_hand.core.shop import Memory
 
 MOST = 12
 LESSONS = 4
+#: So many trials begin with the memory of the same set-ups before.
+SHARED = 4
 #: Limit and one mark of the indicator that goes with it (mm).
 LIMITS = ((0.0127, 0.00254), (0.005, 0.001))
 
@@ -144,18 +147,26 @@ def _run(
 
 
 def trial(cell: Cell, limits: tuple[float, float], physics: str, memory: str, seed: int) -> Trial:
-    """One set-up; ``memory`` cold, warm (four set-ups of the same holder before) or anew (of another one)."""
+    """One set-up; ``memory`` cold, warm (set-ups of the same holder before) or anew (of another one)."""
     rng, plan = np.random.default_rng(seed), cell.plan(*limits)
-
-    def draw() -> Screws | Bolts:
-        return bolts(rng, physics, as_edge(plan), cell.swings) if cell.swings else screws(rng, physics)
-
-    holder = draw()
+    holder = _holder(cell, plan, physics, rng)
     if memory != "cold":
-        taught = holder if memory == "warm" else draw()
-        lessons = [_run(cell, plan, physics, rng, taught)[1] for _ in range(LESSONS)]
-        plan = plan.model_copy(update={"memory": remember(lessons)})
+        before, lessons = _history(cell, limits, physics, seed // SHARED)
+        plan = plan.model_copy(update={"memory": lessons})
+        holder = before if memory == "warm" else holder
     return _run(cell, plan, physics, rng, holder)[0]
+
+
+def _holder(cell: Cell, plan: BasePlan, physics: str, rng: np.random.Generator) -> Screws | Bolts:
+    return bolts(rng, physics, as_edge(plan), cell.swings) if cell.swings else screws(rng, physics)
+
+
+@lru_cache(maxsize=2)
+def _history(cell: Cell, limits: tuple[float, float], physics: str, seed: int) -> tuple[Screws | Bolts, Memory]:
+    """A holder, and what is remembered of it after some set-ups."""
+    rng, plan = np.random.default_rng((seed, LESSONS)), cell.plan(*limits)
+    holder = _holder(cell, plan, physics, rng)
+    return holder, remember([_run(cell, plan, physics, rng, holder)[1] for _ in range(LESSONS)])
 
 
 def told(trials: list[Trial]) -> str:
@@ -182,6 +193,6 @@ def table(
         for cell in cells:
             for limits in LIMITS:
                 runs = [partial(trial, cell, limits, physics, memory) for memory in memories]
-                ends = [told(list(pool.map(run, range(trials), chunksize=8))) for run in runs]
+                ends = [told(list(pool.map(run, range(trials), chunksize=2 * SHARED))) for run in runs]
                 rows.append([cell.words, f"{limits[0]} mm", *ends])
     return rows

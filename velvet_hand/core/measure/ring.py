@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from itertools import combinations
 from typing import Self
 
@@ -188,12 +189,7 @@ class Ring(Measure):
         if look.fit is None or not look.complete or look.off or look.walked_mm or not self._compares(look):
             return ()
         good = [s for s in self.stations if s.id in look.toward_mm and s.id not in look.wild]
-
-        def rank(two: tuple[Station, Station]) -> tuple[float, int]:
-            return round(_square(two), 2), sum(s.jaw is not None for s in two)
-
-        best = max(combinations(good, 2), key=rank, default=None)
-        return best if best is not None and _square(best) >= LEAST_SQUARE else ()
+        return tuple(good[i] for i in _squarest(tuple((s.angle_deg, s.jaw is not None) for s in good)))
 
     def _compares(self, look: RingLook) -> bool:
         """Can a pass be compared with a later one, spot by spot?"""
@@ -341,9 +337,18 @@ class Ring(Measure):
         return found.model_copy(update={"where": where}) if where else found
 
 
-def _square(two: tuple[Station, Station]) -> float:
-    """How far two spots are from lying on one line through the center: 1 a quarter turn apart, 0 opposite."""
-    return abs(math.sin(math.radians(two[0].angle_deg - two[1].angle_deg)))
+@lru_cache(maxsize=256)
+def _squarest(spots: tuple[tuple[float, bool], ...]) -> tuple[int, ...]:
+    """Which two of those angles (degrees; at a jaw?) are most nearly a quarter turn apart, those at jaws first; none if all are nearly
+    on one line through the center.
+    """
+
+    def square(i: int, j: int) -> float:
+        return abs(math.sin(math.radians(spots[i][0] - spots[j][0])))
+
+    pairs = combinations(range(len(spots)), 2)
+    best = max(pairs, key=lambda two: (round(square(*two), 2), sum(spots[i][1] for i in two)), default=None)
+    return best if best is not None and square(*best) >= LEAST_SQUARE else ()
 
 
 def _about_pairs(stations: tuple[Station, ...], toward: dict[str, float]) -> dict[str, float]:

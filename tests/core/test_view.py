@@ -167,10 +167,12 @@ def test_cannot_tell_says_what_limits_it_and_what_would_settle_it() -> None:
     to_the_proof(person, 0.0, 0.0, 0.0, 0.0)
     panel = person.view().panels[0]
     assert words(panel.headline).startswith("Not proven: 0.0")
-    assert words(panel.why[0]) == "What limits it: the indicator’s graduation."
-    assert words(panel.why[1]) == "What would settle it: an indicator with finer graduations."
-    assert words(panel.why[2]).startswith("The ±0.")
-    assert "comes from the indicator’s graduation 0." in words(panel.why[2])
+    why = [words(one) for one in panel.why]
+    assert why[0] == "Stop here. What is left is too small for this indicator to show."  # why there is nothing to do
+    assert why[1] == "What limits it: the indicator’s graduation."
+    assert why[2] == "What would settle it: an indicator with finer graduations."
+    assert why[3].startswith("The ±0.")
+    assert "comes from the indicator’s graduation 0." in why[3]
 
 
 def test_told_at_the_start_stays_in_the_view() -> None:

@@ -35,8 +35,10 @@ AGAIN = 3
 LOOKS = 5
 #: What is said when what is left is too small to move.
 SMALL = "Stop here. What is left is too small for this indicator to show."
+#: What is said when nothing is left to move, and it is more than that.
+HARDLY = "Stop here. Tightened again it would hardly come within the limit."
 #: What is said before it is tightened once more with nothing moved.
-TIGHTEN_AGAIN = "Nothing is left to move. Slack off, then tighten once more in the same way: that should bring it in."
+TIGHTEN_AGAIN = "Nothing is left to move. Slack off, then tighten once more in the same way: "
 #: What is said before another pass at the same place; and where something could still be moved, but is less likely to help.
 LOOK_AGAIN = "Nothing is left to move. It is too near the limit to tell; another pass narrows it."
 STILL = "Leave it as it is. It is too near the limit to tell; another pass narrows it."
@@ -236,5 +238,7 @@ def _next(
     closely_mm = chance.closely_mm() if chance.closely_mm else 0.0
     once_more = replace(chance, radius_mm=max(chance.radius_mm, closely_mm)).after(())
     if tight and max(again, once_more) >= LOOK_WORTH:
-        return Next(again=text(LOOK_AGAIN)) if again >= once_more else Next(again=text(TIGHTEN_AGAIN), retighten=True)
-    return Next(True, text(small))
+        if again >= once_more:
+            return Next(again=text(LOOK_AGAIN))
+        return Next(again=text(TIGHTEN_AGAIN, f"{chance_words(once_more)}."), retighten=True)
+    return Next(True, text(HARDLY if tight and judged.value_mm > judged.band_mm else small))

@@ -161,6 +161,7 @@ class Proving(Reading):
             why=(
                 *((self._verdict_text(),) if self.solution.told else ()),
                 *((settles,) if settles else ()),
+                *((self.solution.stop,) if self.solution.stop else ()),
                 *self._limited(),
                 *self._stubborn(),
             ),

@@ -173,6 +173,7 @@ def test_cannot_tell_says_what_limits_it_and_what_would_settle_it() -> None:
     assert why[2] == "What would settle it: an indicator with finer graduations."
     assert why[3].startswith("The ±0.")
     assert "comes from the indicator’s graduation 0." in why[3]
+    assert [one.label for one in panel.others] == ["Accept with a reason", "Read again", "Take it off"]
 
 
 def test_told_at_the_start_stays_in_the_view() -> None:

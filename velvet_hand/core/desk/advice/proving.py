@@ -141,7 +141,7 @@ class Proving(Reading):
         )
 
     def _not_held(self) -> tuple[Panel, ...]:
-        """The proof does not hold: correct it, or accept it with a reason."""
+        """The proof does not hold: correct it, accept it with a reason, or end it where nothing is left to do."""
         if self._went_wrong():
             return (self._pressed_again(),)
         accept = self._accept()
@@ -166,7 +166,7 @@ class Proving(Reading):
                 *self._stubborn(),
             ),
             primary=again if settles else None,
-            others=(accept,) if settles else (accept, again),
+            others=(accept,) if settles else (accept, again, *((self._off(),) if self.solution.stop else ())),
             verdict=self.state.verdict,
         )
         if not self.solution.moves or self.solution.stop:
@@ -174,9 +174,12 @@ class Proving(Reading):
         moves = self._moves(self.solution, "correct")
         return (panel, *moves) if self.solution.again else (*moves, panel)
 
+    def _off(self, label: str = "Take it off") -> Action:
+        return Action(id="off", label=label, key="T", events=(ev.TakenOff(),))
+
     def finished(self) -> Panel:
         """All steps are behind."""
-        off = Action(id="off", label="Part done, take it off", key="T", events=(ev.TakenOff(),))
+        off = self._off("Part done, take it off")
         return self._panel(
             self._still(),
             name="finished",

@@ -73,14 +73,20 @@ def test_readings_of_a_plate_come_from_a_file(page: Any) -> None:
 RAIL = replace(FIRST["vise"], part="Rail, first side", limit="0.03 mm", unit="thou")
 
 
-@pytest.fixture
-def vise(page: Any) -> AtTheScreen:
-    """One whose first move is on the screen; so far another tablet has worked it."""
+def opened() -> str:
+    """A vise that was planned just now."""
     now, setup_id = datetime.now(UTC), uuid4()
     plan = plan_of("vise", RAIL, now.date())
     opening = ev.Event(id=uuid4(), seq=1, at=now, author="Ode", body=ev.Opened(plan=plan))
     setups.open_setup(setup_id, opening)
-    person = AtTheScreen(page, str(setup_id), seed=4)
+    return str(setup_id)
+
+
+@pytest.fixture
+def vise(page: Any) -> AtTheScreen:
+    """One whose first move is on the screen; so far another tablet has worked it."""
+    setup_id = opened()
+    person = AtTheScreen(page, setup_id, seed=4)
     person.away = True
     while not (person.state.open_pass and person.state.open_pass.closings):
         assert Beside.step(person)
@@ -104,6 +110,18 @@ def test_taps_that_were_counted_go_with_the_move(page: Any, vise: AtTheScreen) -
     page.locator(SAID, has_text="Read").wait_for()
     made = [e.body for e in setups.events_of(vise.setup_id) if isinstance(e.body, ev.MoveDone)]
     assert [m.taps for m in made] == [9]
+
+
+def test_upright_a_long_list_leaves_the_picture_its_size(page: Any) -> None:
+    page.set_viewport_size({"width": 768, "height": 1024})
+    page.goto(f"/set-up/{opened()}")
+    page.locator(SAID, has_text="Make safe").wait_for()
+    settled(page)
+    picture, chips, tools = (
+        page.locator(one).bounding_box() for one in (".picture", ".picture .chips", ".picture .tools")
+    )
+    assert picture["height"] >= 300
+    assert chips["y"] + chips["height"] <= tools["y"]
 
 
 def test_the_other_schools_are_a_key_away_and_aim_otherwise(page: Any, vise: AtTheScreen) -> None:

@@ -235,10 +235,17 @@ useKeys({
     height: auto;
   }
 }
+/* Upright the picture keeps a size that can be read: what does not fit under it is scrolled to. */
 @media (max-width: 1000px) and (orientation: portrait) {
+  .setup {
+    grid-template-rows: auto minmax(min-content, 1fr) repeat(3, auto);
+  }
   .middle {
-    grid-template-rows: minmax(0, 1fr) auto;
+    grid-template-rows: minmax(300px, 1fr) auto;
     grid-template-columns: 1fr;
+  }
+  .middle > :first-child {
+    contain: size;
   }
 }
 </style>

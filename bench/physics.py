@@ -17,7 +17,7 @@ import numpy as np
 from velvet_hand.core.move import Jaws, Move
 from velvet_hand.core.plan.edge import EdgeBase
 from velvet_hand.core.plan.jaws import JawPlan
-from velvet_hand.core.sim.body import Hands
+from velvet_hand.core.sim.body import Hands, WrongWay
 from velvet_hand.core.sim.jaws import Quirks, SimulatedChuck
 from velvet_hand.core.sim.table import Edge, SimulatedEdge, said_way
 
@@ -110,7 +110,10 @@ class Chuck(SimulatedChuck):
     def do(self, move: Move) -> None:
         """The named jaw goes in until the needle stands at the aim; what stays of it is the screws' affair."""
         assert isinstance(move, Jaws)
-        push, travel = self.pushed(move)
+        try:
+            push, travel = self.pushed(move)
+        except WrongWay:
+            return  # the other pair took it past its aim: it is left there
         drawn = move.draw.number
         pair, way = (drawn - 1) % 2, 1.0 if drawn <= 2 else -1.0
         s = self.screws

@@ -122,6 +122,11 @@ def test_upright_a_long_list_leaves_the_picture_its_size(page: Any) -> None:
     )
     assert picture["height"] >= 300
     assert chips["y"] + chips["height"] <= tools["y"]
+    page.set_viewport_size({"width": 1024, "height": 768})
+    assert page.locator(".below").is_hidden()  # what makes it safe is all in sight
+    over = """one => [...one.querySelectorAll(':not(.visually-hidden)')].filter(
+        (e) => e.clientHeight && e.scrollHeight > e.clientHeight + 2).length"""
+    assert page.locator(".say").evaluate(over) == 0
 
 
 def test_the_other_schools_are_a_key_away_and_aim_otherwise(page: Any, vise: AtTheScreen) -> None:

@@ -258,7 +258,7 @@ def test_a_plan_says_what_is_wrong_at_its_field_and_loses_nothing(page: Any) -> 
     page.get_by_role("textbox", name="Angles from jaw 1").fill("0 60 120 180 240 300")
     page.get_by_text("is there twice").wait_for(state="hidden")
     person.open()
-    page.locator("[data-station='240°']").wait_for()
+    page.locator("[data-station='240°']").wait_for(state="attached")  # shown as soon as it is read
 
 
 def test_the_logbook_finds_by_words_and_verdict(page: Any) -> None:

@@ -46,7 +46,8 @@
       @take="take"
       @peak="peak"
     />
-    <div class="below" :class="{ live: needle }">
+    <!-- Before anything is read its place belongs to what is to be done: nothing of a hold point is out of sight. -->
+    <div v-show="view.tray.active || view.passes.length" class="below" :class="{ live: needle }">
       <ReadingTray
         ref="trayRef"
         :cells="cells"
@@ -243,9 +244,6 @@ useKeys({
   .middle {
     grid-template-rows: minmax(300px, 1fr) auto;
     grid-template-columns: 1fr;
-  }
-  .middle > :first-child {
-    contain: size;
   }
 }
 </style>

@@ -96,6 +96,7 @@ const prefs = usePrefs()
 }
 @media (max-width: 1000px) and (orientation: portrait) {
   .picture {
+    contain: size; /* it takes what it is given */
     border-right: 0;
     border-bottom: 1px solid var(--rule);
   }

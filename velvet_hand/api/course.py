@@ -120,7 +120,7 @@ def course(path: SetupPath, body: CourseIn) -> Response:
             known.earlier.append(known.last)
         known.ended, known.last = None, None
         link.record()
-        return _answer(CourseOut(running=True, marks=0, ran_s=link.ran_s or 0.0))
+        return _answer(CourseOut(running=True, marks=0, ran_s=link.ran_s))
     if body.act == "drop":
         link.forget()
         return _answer(CourseOut(running=False, marks=0))
@@ -129,7 +129,7 @@ def course(path: SetupPath, body: CourseIn) -> Response:
     if body.act in ("look", "mark"):
         if marks is None:
             raise _not_begun()
-        return _answer(CourseOut(running=True, marks=marks, ran_s=link.ran_s or 0.0))
+        return _answer(CourseOut(running=True, marks=marks, ran_s=link.ran_s))
     recorded = link.recorded() or known.ended
     if recorded is None:
         raise _not_begun()

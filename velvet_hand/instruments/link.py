@@ -132,10 +132,10 @@ class Link:
             return len(self._recording.marks_s)
 
     @property
-    def ran_s(self) -> float | None:
-        """How long it has been recorded (s); None: it is not."""
+    def ran_s(self) -> float:
+        """How long it has been recorded (s); nothing where it is not."""
         with self._lock:
-            return None if self._recording is None else self._clock() - self._recording.began_s
+            return 0.0 if self._recording is None else self._clock() - self._recording.began_s
 
     def recorded(self) -> Recording | None:
         """What has been recorded so far."""

@@ -8,13 +8,16 @@ import socket
 import subprocess
 import sys
 import time
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any, TypeVar
 
 import psycopg
 
+from velvet_hand.core.desk import desk
 from velvet_hand.core.procedures.four_jaw.plan import FourJawPlan
+from velvet_hand.core.setup import events as ev
 from velvet_hand.core.sim.example import four_jaw_plan
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -134,6 +137,17 @@ CHROMIUM = [
     "--disable-component-update",
     "--disable-sync",
 ]
+
+
+def paper(events: Sequence[ev.Event]) -> ev.PressTested | None:
+    """Paper under a stylus whose needle stood still in a proof: it goes the way it went before."""
+    state = desk.load(events)
+    one = state.being_read
+    still = desk.procedure_of(state.plan).stood_still(state, one) if one else None
+    if still is None:
+        return None
+    pushed = state.push_far if still.slot else state.push_reads
+    return ev.PressTested(went="plus" if pushed == 1 else "minus", gauge="far" if still.slot else "")
 
 
 def as_a(kind: type[T], thing: object) -> T:

@@ -6,7 +6,7 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 from uuid import uuid4
 
-from tests.support import make_plan
+from tests.support import make_plan, paper
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.panel import Panel
 from velvet_hand.core.desk.view import SetupView
@@ -40,6 +40,8 @@ class Person:
     def send(self, body: ev.Body) -> ev.Event:
         event, _ = desk.accept(self.events, self._event(body))
         self.events.append(event)
+        if isinstance(body, ev.ReadingTaken) and body.closing and (touched := paper(self.events)):
+            self.send(touched)
         return event
 
     def read(self, station: str, text: str, *, unit: str = "mm", closing: bool = False) -> ev.Event:

@@ -9,7 +9,7 @@ from typing import Any
 from uuid import uuid4
 
 from tests.core.lathe_plans import plan_of
-from tests.support import there
+from tests.support import paper, there
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.panel import Panel
 from velvet_hand.core.plan.base import BasePlan
@@ -46,6 +46,8 @@ class Hand:
 
     def send(self, body: ev.Body) -> None:
         self.events.append(desk.accept(self.events, self._event(body))[0])
+        if isinstance(body, ev.ReadingTaken) and body.closing and (touched := paper(self.events)):
+            self.send(touched)
 
     def read(self, high: dict[str, complex] | complex, closing: bool = True) -> None:
         """A pass in which each ring reads ``high . u``: plus where the surface stands nearest."""

@@ -68,7 +68,8 @@ class Pass:
     """One set of readings between two moves.
 
     ``frames`` tells the zero of each measure it reads, ``closings`` the first spot of each read again at its end. A quick look reads only
-    the ``spots`` that tell what has changed since the last full pass.
+    the ``spots`` that tell what has changed since the last full pass. ``touched``: slots of the indicators that were seen to move when
+    something was pressed against them, after it was read.
     """
 
     number: int
@@ -81,6 +82,7 @@ class Pass:
     moved: list[str] = field(default_factory=list)
     back: bool = False
     spots: tuple[str, ...] = ()
+    touched: set[str] = field(default_factory=set)
 
     @property
     def quick(self) -> bool:

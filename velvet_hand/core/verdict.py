@@ -22,6 +22,7 @@ TermName = Literal[
     "unread",
     "wild",
     "preload",
+    "contact",
     "error",
     "standard",
 ]
@@ -42,6 +43,7 @@ TERM_WORDS: dict[str, str] = {
     "unread": "a place that nobody could read",
     "wild": "a reading that does not sit with the others",
     "preload": "a needle that may have come to rest off the surface",
+    "contact": "a needle that showed the same at every spot",
     "error": "the indicator’s own error, by its last check",
     "standard": "the steps that it was checked against",
 }
@@ -58,6 +60,7 @@ SETTLES: dict[str, str] = {
     "unread": "reading again with the needle on the dial, at spots all round",
     "wild": "reading that spot again, or marking it bad",
     "preload": "more preload, and reading again",
+    "contact": "paper under the stylus: the needle has to move",
     "error": "an indicator that shows truer, by its check",
     "standard": "steps that are known better",
     "form": "a rounder surface, or a limit on off center instead of TIR",

@@ -121,6 +121,11 @@ class Procedure(ABC, Generic[P]):
         doubts = [measure.doubt(state, one) for measure in state.measures.values() if measure.mine(state, one)]
         return next((why for why in doubts if why is not None), None)
 
+    def stood_still(self, state: State[P], one: Pass) -> Measure | None:
+        """What was read with a needle that showed the same at every spot, and was not seen to move since."""
+        mine = (m for m in state.measures.values() if m.mine(state, one))
+        return next((m for m in mine if m.doubt(state, one) == "contact"), None)
+
     def zero_at(self, state: State[P], one: Pass) -> str | None:
         """The spot to set the zero at so that what went past the dial comes onto it: the one that was nearest to that end."""
         for measure in () if state.plan.gauge.measures_gap else state.measures.values():

@@ -105,7 +105,11 @@ class Measure:
         off |= {key: sense.toward_end(end) for key, end in ended.items()}
         whole = bool(mine) and all(one.answered(s.id) for s in mine)
         extra = sum(r.u_mm**2 for r in known) / len(known) if known else 0.0
-        return Seen(toward, off, drift, whole, "unread" if off else doubt, extra * abs(sense.toward_mm(1.0)) ** 2)
+        if off:
+            doubt = "unread"
+        elif doubt is None and whole and self._stood_still(one, known):
+            doubt = "contact"
+        return Seen(toward, off, drift, whole, doubt, extra * abs(sense.toward_mm(1.0)) ** 2)
 
     def doubt(self, record: Record, one: Pass) -> TermName | None:
         """What forbids that this pass proves anything about it."""
@@ -114,6 +118,13 @@ class Measure:
     def _at_the_end(self, reading: Reading) -> bool:
         """Does the needle stand at the end of its travel, where it can go no farther?"""
         return not self.gauge.measures_gap and abs(reading.needle_mm or 0.0) >= self.gauge.travel_mm * (1 - 1e-9)
+
+    def _stood_still(self, one: Pass, known: Sequence[Reading]) -> bool:
+        """Did the needle of a proof show the same at every spot, and nobody saw it move since? No contact is not zero."""
+        if one.purpose != "prove" or not self.closes or self.gauge.measures_gap or self.slot in one.touched:
+            return False
+        shown = [r.needle_mm for r in known if r.needle_mm is not None]
+        return len(shown) > 1 and len(set(shown)) == 1
 
     def _closed(self, one: Pass, sense: Sense, ids: set[str]) -> tuple[float | None, TermName | None]:
         """The closing error, and "drift" when it is more than a mark: a step may have shifted half of the pass."""

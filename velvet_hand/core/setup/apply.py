@@ -54,6 +54,8 @@ def apply(state: State, event: ev.Event) -> None:
                 state.push_far = sign
             else:
                 state.push_reads = sign
+            if state.open_pass is not None:
+                state.open_pass.touched.add(body.gauge)
         case ev.GapMeasured():
             state.gap_mm = _gap(body.typed, event.version)
         case ev.StepPassed():

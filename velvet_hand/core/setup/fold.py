@@ -128,6 +128,7 @@ def _copied(one: Pass) -> Pass:
         closings=dict(one.closings),
         bad=set(one.bad),
         moved=list(one.moved),
+        touched=set(one.touched),
     )
 
 

@@ -5039,7 +5039,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "between" | "play" | "unread" | "wild" | "preload" | "error" | "standard";
+            name: "gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "between" | "play" | "unread" | "wild" | "preload" | "contact" | "error" | "standard";
         };
         /**
          * ThingIn
@@ -5173,7 +5173,7 @@ export interface components {
             beside: components["schemas"]["Verdict"][];
             limit: components["schemas"]["Quantity"];
             /** Limited By */
-            limited_by: ("gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "between" | "play" | "unread" | "wild" | "preload" | "error" | "standard") | null;
+            limited_by: ("gauge" | "scatter" | "drift" | "floor" | "form" | "lost_motion" | "repeat" | "straightness" | "between" | "play" | "unread" | "wild" | "preload" | "contact" | "error" | "standard") | null;
             /**
              * Outcome
              * @enum {string}

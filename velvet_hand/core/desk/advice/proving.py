@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ...engine.policy import chance_words
+from ...measure.base import Measure
 from ...path.steps import Step
 from ...setup import events as ev
 from ...wording import Text, strong, text
@@ -82,6 +83,9 @@ class Proving(Reading):
             return self._not_held()
         measures = self.procedure.only_reads
         if complete and closed:
+            still = self.procedure.stood_still(state, state.passes[number - 1])
+            if still is not None:
+                return (self._touching(still),)
             word = "finding" if measures else "proof"
             judge = Action(
                 id="prove", label=f"Take this as the {word}", key="Enter", events=(ev.Proved(pass_no=number),)
@@ -137,6 +141,28 @@ class Proving(Reading):
                     text(why if measures else PROOF_WHY),
                 ),
                 others=(self._read_again(number),) if begun else (),
+            ),
+        )
+
+    def _touching(self, still: Measure) -> Panel:
+        """A needle that never moved: true work, or a stylus that does not touch? Paper tells."""
+        first, far = still.mine(self.state, self.state.being_read)[0], still.slot == "far"
+        where = "paper under the far stylus" if far else "paper under the stylus"
+        return self._panel(
+            self._still(),
+            first.id,
+            name="press",
+            kicker=text(f"Proof · pass {self.state.next_pass_no} shows the same at every spot"),
+            headline=text("The needle never moved. Slip ", strong(where), ": which way?"),
+            why=(
+                text(
+                    "True work and a stylus that does not touch read alike. Paper tells them apart; then take it out."
+                ),
+                text("If it stays: bring the stylus on with preload and set zero afresh. The pass is read again."),
+            ),
+            others=(
+                *self._press_answers("far" if far else ""),
+                self._zero_afresh(first.id, "Z").model_copy(update={"label": "It stays: zero set afresh"}),
             ),
         )
 

@@ -109,8 +109,9 @@ path {
   td {
     padding: 4px;
   }
-  td:nth-child(4),
-  th:nth-child(5) {
+  th,
+  td:first-child,
+  td:nth-child(4) {
     white-space: normal;
   }
 }

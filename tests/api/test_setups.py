@@ -43,6 +43,7 @@ def proved(client: Any, part: str) -> str:
     for station in ("s1", "s1b", "s2", "s2b", "s3", "s3b", "s4", "s4b"):
         send(client, setup_id, reading("0", station))
     send(client, setup_id, {**reading("0"), "closing": True})
+    send(client, setup_id, {"type": "press_tested", "went": "plus"})  # by paper: the needle never moved
     answer = send(client, setup_id, {"type": "proved", "pass_no": 1})
     assert answer.json["view"]["verdict"]["outcome"] == "holds"
     return setup_id

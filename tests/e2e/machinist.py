@@ -185,6 +185,7 @@ class Machinist:
                 if "in steps, opposite sides" in said:
                     self.chuck.tighten()
                 seq = len(setups.events_of(UUID(setup_id)))
-                self.page.keyboard.press("Enter")
+                goes = {"plus": "+", "minus": "-"}[self.chuck.press()]
+                self.page.keyboard.press(goes if "paper under the stylus" in said else "Enter")
                 arrived(self.page, seq + 1)
         raise AssertionError("never clear to run: " + self.headline())

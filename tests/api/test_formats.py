@@ -39,9 +39,9 @@ def test_the_logbook_goes_into_a_workbook_with_figures_as_figures(client: Any) -
     is_problem(client.get("/api/logbook.xlsx?unit=cubit"), 422, "field_invalid", "unit")
 
 
-def test_days_to_remember_go_into_a_calendar(client: Any) -> None:
+@pytest.mark.parametrize("day", [date.today() + timedelta(days=20), date.max], ids=["soon", "the last there is"])
+def test_days_to_remember_go_into_a_calendar(client: Any, day: date) -> None:
     mine = opened(client)
-    day = date.today() + timedelta(days=20)
     follow = {"what": "Stone, the jaw; again", "when": "on", "on": day.isoformat()}
     event_id = str(uuid4())
     send(client, mine, {"type": "follow_up_set", "follow": follow}, event_id)

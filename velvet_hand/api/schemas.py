@@ -37,6 +37,14 @@ def _in_living_memory(at: datetime) -> datetime:
     return now if at > now + AHEAD else at
 
 
+def _near_a_lifetime(day: date) -> date:
+    """Nobody looks for a day that no clock of a shop has shown."""
+    if not 1900 <= day.year <= 2200:
+        raise ValueError("There is no such day here. Choose one between 1900 and 2200.")
+    return day
+
+
+Day = Annotated[date, AfterValidator(_near_a_lifetime)]
 Moment = Annotated[AwareDatetime, AfterValidator(_in_living_memory)]
 
 
@@ -218,8 +226,8 @@ class LogbookQuery(BaseModel):
     hand: str = Field(default="", max_length=80)
     outcome: Outcome = ""
     standing: Literal["", "yes", "no"] = ""
-    since: date | None = None
-    until: date | None = None
+    since: Day | None = None
+    until: Day | None = None
     after: str = Field(default="", max_length=120)
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, date, datetime
 
 from icalendar import Calendar, Event
 
@@ -20,7 +20,7 @@ class Day:
 
 
 def write(days: Iterable[Day], at: datetime | None = None) -> bytes:
-    """The calendar; a whole day each."""
+    """The calendar; a whole day each, which is what a date without an end means."""
     calendar = Calendar()
     calendar.add("prodid", "-//Velvet Hand//Days to remember//EN")
     calendar.add("version", "2.0")
@@ -31,7 +31,6 @@ def write(days: Iterable[Day], at: datetime | None = None) -> bytes:
         event.add("uid", f"{day.uid}@velvet-hand")
         event.add("dtstamp", at or datetime.now(UTC))
         event.add("dtstart", day.on)
-        event.add("dtend", day.on + timedelta(days=1))
         event.add("summary", day.what)
         event.add("transp", "TRANSPARENT")
         if day.link:

@@ -32,7 +32,18 @@ def test_it_is_found_by_words_and_by_what_was_chosen(client: Any) -> None:
     assert found(client, "words=frisket&since=2026-01-01&until=2036-01-06") == [mine]
 
 
-@pytest.mark.parametrize("query", ["since=soon", "since=0001-01-01", "until=9999-12-31", "outcome=fine", "standing=maybe", "after=2", "words=" + "x" * 300])
+@pytest.mark.parametrize(
+    "query",
+    [
+        "since=soon",
+        "since=0001-01-01",
+        "until=9999-12-31",
+        "outcome=fine",
+        "standing=maybe",
+        "after=2",
+        "words=" + "x" * 300,
+    ],
+)
 def test_nonsense_is_refused_at_its_field(client: Any, query: str) -> None:
     answer = client.get(f"/api/logbook?{query}")
     assert answer.status_code == 422, answer.json

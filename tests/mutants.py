@@ -79,7 +79,7 @@ LISTED = (
     Mutant("a tenth of the drift", "budget.py", "drift_part * abs(gauge", "drift_part / 10 * abs(gauge"),
     Mutant("half of a shaft's band", "procedures/shaft/procedure.py", "budget(2 * u_line", "budget(u_line"),
     Mutant(
-        "two vises whose level is known for sure", "procedures/vises/look.py", "f.u_level_mm**2 + (p.edge", "0.0 + (p.edge"
+        "two vises whose level is known for sure", "procedures/vises/look.py", "hypot(k.line.u_level_mm,", "hypot(0.0,"
     ),
     Mutant("twice the twist", "procedures/plate/look.py", "[3] * width_mm * depth", "[3] * 2 * width_mm * depth"),
     Mutant("the plate's low corner called high", "procedures/plate/look.py", "look.plane.b > 0", "look.plane.b < 0"),

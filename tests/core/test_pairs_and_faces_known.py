@@ -37,9 +37,22 @@ def test_two_vises_are_as_unsure_as_the_ends_of_their_lines() -> None:
     hand.type({"a1": 0, "a2": 0, "a3": 0, "b1": 0.08, "b2": 0.08, "b3": 0.08}, closing=True)
     state: Any = desk.load(hand.events)
     look: Any = as_a(Vises, PROCEDURES["vises"]).look(state, state.passes[-1])
-    line, half = look.lines[0], state.plan.edge_mm / 2
-    assert look.fit.u_mm == pytest.approx(2**0.5 * math.hypot(line.u_level_mm, half * line.u_slope))
+    line, half, unsure = look.lines[0], state.plan.edge_mm / 2, look.jaws[0].unsure
+    assert look.fit.u_mm == pytest.approx(2**0.5 * unsure * math.hypot(line.u_level_mm, half * line.u_slope))
     assert line.u_level_mm > 0.3 * half * line.u_slope
+    assert unsure > 1  # one pass at three spots says little of what a reading scatters by
+
+
+def test_a_reading_left_out_of_a_jaw_is_no_proof_until_somebody_calls_it_bad() -> None:
+    hand = AtTheMill(mill("vises", bar="none", spans="no", second="vise", spots_mm=(10.0, 45.0, 80.0, 115.0, 150.0)))
+    hand.send(ev.StepPassed(step="read"))
+    hand.send(ev.Tightened())
+    jaw = {f"{letter}{n}": 0.001 * (n % 2) for letter in "ab" for n in range(1, 6)}
+    hand.type(jaw | {"b3": 0.05}, closing=True)
+    judged = there(hand.solve().judged)
+    assert (judged.outcome, judged.limited_by) == ("cannot_tell", "wild")
+    hand.send(ev.SpotMarked(pass_no=1, station_id="b3", bad=True))
+    assert there(hand.solve().judged).outcome == "holds"
 
 
 def test_the_bar_comes_out_before_each_is_squared() -> None:

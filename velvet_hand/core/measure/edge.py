@@ -67,6 +67,16 @@ class LineLook:
         return self.edge.wanted
 
     @property
+    def unsure(self) -> float:
+        """How many times less sure a reading is, by all passes, than the line takes it to be."""
+        return half95(self.variance, self.freedom) / 2 / self.line.noise_mm if self.line else 1.0
+
+    @property
+    def of_gauge(self) -> float:
+        """Which part of that is the indicator's own."""
+        return float(min(1.0, (self.edge.gauge.read_variance / self.variance) ** 0.5))
+
+    @property
     def fit(self) -> Rise | None:
         """The rise over the whole edge beyond the wanted one."""
         if self.line is None:
@@ -94,10 +104,12 @@ class LineLook:
 class Edge(Measure):
     """Places along an edge of a length, and the slope that is ``wanted``; ``rises`` is what a spot's surface stands out by itself.
 
-    An ``upright`` edge is read along y (up a face) instead of along x; ``finish`` is how much rougher than ground it is.
+    An ``upright`` edge is read along y (up a face) instead of along x; ``finish`` is how much rougher than ground it is; ``first_mm`` is
+    where it begins.
     """
 
     length_mm: float
+    first_mm: float = 0.0
     wanted: float = 0.0
     rises: Mapping[str, float] = field(default_factory=dict)
     upright: bool = False
@@ -164,7 +176,7 @@ class Edge(Measure):
                 freedom = known + line.dof
                 variance = (known * expected + line.dof * line.rms_mm**2) / freedom
         variance += seen.extra_mm2
-        ends = min((0.0, *x.values())), max((self.length_mm, *x.values()))
+        ends = min((self.first_mm, *x.values())), max((self.first_mm + self.length_mm, *x.values()))
         unseen = unseen_rise_mm(spots, ends, groups, variance, self.finish) if line is not None else 0.0
         taught = groups if self.gauge.came_back(seen.drift_mm or 0.0) else earlier.groups if earlier else {}
         return LineLook(
@@ -180,13 +192,12 @@ class Edge(Measure):
         """What widens the band of its rise over ``length_mm``; by similar triangles over what was read."""
         line = look.line
         assert line is not None
-        wide = half95(look.variance, look.freedom)
         return budget(
-            wide / 2 * line.u_slope / line.noise_mm * length_mm,
+            look.unsure * line.u_slope * length_mm,
             self.gauge,
             stretch=length_mm / line.span_mm,
             floor_mm=self.floor_mm,
-            share=min(1.0, (self.gauge.read_variance / look.variance) ** 0.5),
+            share=look.of_gauge,
             form=("straightness" if look.uneven_mm else "between", look.unseen_mm * line.span_mm / self.length_mm),
             play_mm=record.gap_mm or 0.0,
             drift_mm=look.drift_mm,

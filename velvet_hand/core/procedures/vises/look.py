@@ -3,46 +3,96 @@
 from __future__ import annotations
 
 from abc import ABC
-from dataclasses import dataclass
-
-import numpy as np
+from collections.abc import Sequence
+from dataclasses import dataclass, fields, replace
+from math import hypot
 
 from ...budget import budget
 from ...engine.frame import Corrected
 from ...engine.shimmed import since_shimmed
-from ...estimate.scatter import Repeats
-from ...estimate.waves import unseen_rise_mm
-from ...fit.line import LineFit, fit_line
-from ...measure.base import Measure
-from ...measure.edge import Rise
+from ...fit.line import LineFit
+from ...measure.base import Measure, Record, Seen
+from ...measure.edge import Edge, LineLook, Rise
 from ...memo import once
 from ...move import Shim
 from ...plan.places import place_word
 from ...plan.ring import spots as measured
 from ...readings import Pass, Station
 from ...setup.state import State
-from ...verdict import Verdict, judge
+from ...verdict import TermName, Verdict, judge
 from .plan import VisePairPlan
 
 A, B = 0, 1
 
 
+@dataclass(frozen=True, kw_only=True)
+class OneOfTwo(Edge):
+    """One jaw of a ``run`` over both: one zero, one closing reading, and what walked is spread over both."""
+
+    run: Measure
+
+    def mine(self, record: Record, one: Pass | None) -> tuple[Station, ...]:
+        """See ``Measure``."""
+        ids = {s.id for s in self.stations}
+        return tuple(s for s in record.asked(one) if s.id in ids)
+
+    def seen(self, record: Record, one: Pass, spots: Sequence[Station] | None = None) -> Seen:
+        """See ``Measure``."""
+        both, ids = self.run.seen(record, one), {s.id for s in self.stations}
+        return replace(both, toward_mm={k: v for k, v in both.toward_mm.items() if k in ids})
+
+
+@dataclass(frozen=True, kw_only=True)
+class BothJaws(Measure):
+    """Both jaws in one run of the table."""
+
+    jaws: tuple[OneOfTwo, OneOfTwo]
+
+    def doubt(self, record: Record, one: Pass) -> TermName | None:
+        """See ``Measure``: also a reading left out that nobody called bad."""
+        wild = any(jaw.look(record, one).wild for jaw in self.jaws)
+        return super().doubt(record, one) or ("wild" if wild else None)
+
+
 @dataclass(frozen=True, slots=True)
 class PairLook:
-    """Both jaws in one pass, in one frame: a line each (of a stop only a height). ``unseen_mm`` is half the 95 % band of what a jaw does
-    between its spots, in its rise.
-    """
+    """Both jaws in one pass, in one frame (of a stop only a height)."""
 
     number: int
     plan: VisePairPlan
-    toward_mm: dict[str, float]
-    off: dict[str, int]
-    drift_mm: float | None
-    lines: tuple[LineFit | None, LineFit | None]
+    seen: Seen
+    jaws: tuple[LineLook, LineLook]
     stop_mm: float | None
-    wild: tuple[str, ...]
-    complete: bool
-    unseen_mm: float
+
+    @property
+    def toward_mm(self) -> dict[str, float]:
+        """See ``Look``."""
+        return self.seen.toward_mm
+
+    @property
+    def off(self) -> dict[str, int]:
+        """See ``Look``."""
+        return self.seen.off
+
+    @property
+    def drift_mm(self) -> float | None:
+        """See ``Look``."""
+        return self.seen.drift_mm
+
+    @property
+    def complete(self) -> bool:
+        """See ``Look``."""
+        return self.seen.complete
+
+    @property
+    def wild(self) -> tuple[str, ...]:
+        """See ``Look``."""
+        return (*self.jaws[A].wild, *self.jaws[B].wild)
+
+    @property
+    def lines(self) -> tuple[LineFit | None, LineFit | None]:
+        """The line of each; a stop has none."""
+        return self.jaws[A].line, self.jaws[B].line
 
     @property
     def known(self) -> bool:
@@ -87,10 +137,10 @@ class PairLook:
     @property
     def fit(self) -> Rise | None:
         """Out of line over both, and how sure that is."""
-        a, b = self.lines
-        if not self.known or a is None:
+        if not self.known:
             return None
-        u = max((f.u_level_mm**2 + (p.edge_mm / 2 * f.u_slope) ** 2) ** 0.5 for f in (a, b or a) for p in (self.plan,))
+        half = self.plan.edge_mm / 2
+        u = max(k.unsure * hypot(k.line.u_level_mm, half * k.line.u_slope) for k in self.jaws if k.line is not None)
         return Rise(max(self.ends) - min(self.ends), 2**0.5 * u)
 
     @property
@@ -150,7 +200,15 @@ class VisesReading(Corrected[VisePairPlan, PairLook], ABC):
                         }
                     )
                 )  # fmt: skip
-        both = measured(plan, "", tuple(jaws))
+        run = measured(plan, "", tuple(jaws))
+        low, high = (
+            OneOfTwo(
+                id="ab"[which], stations=tuple(s for s in jaws if s.id[0] == "ab"[which]), gauge=run.gauge, floor_mm=run.floor_mm,
+                length_mm=plan.edge_mm, first_mm=self.origin(plan, which), wanted=plan.target_slope, finish=plan.roughness, run=run,
+            )
+            for which in (A, B)
+        )  # fmt: skip
+        both = BothJaws(**{f.name: getattr(run, f.name) for f in fields(run)}, jaws=(low, high))
         return (measured(plan, "bed-", beds), both) if beds else (both,)
 
     def look(self, state: State[VisePairPlan], one: Pass) -> PairLook:
@@ -158,41 +216,13 @@ class VisesReading(Corrected[VisePairPlan, PairLook], ABC):
         return once(state.memo, "pair", one.number, lambda: self._look(state, one))
 
     def _look(self, state: State[VisePairPlan], one: Pass) -> PairLook:
-        plan = state.plan
-        mine = [s for s in state.stations if s.ring == ""]
-        seen = state.measures[""].seen(state, one, mine)
-        toward = seen.toward_mm
-        lines: list[LineFit | None] = []
-        wild: list[str] = []
-        unseen = 0.0
-        for which, letter in enumerate("ab"):
-            ids = [s.id for s in mine if s.id[0] == letter and s.id in toward]
-            x = {s.id: s.x_mm for s in mine}
-            fit = None
-            if len(ids) >= 2 and state.proved:
-                fit = fit_line(tuple(x[i] for i in ids), tuple(toward[i] for i in ids), plan.gauge.u_read_mm)
-                wild += [ids[i] for i in fit.left_out]
-                unseen = max(unseen, self._unseen_mm(plan, which, tuple(x[i] for i in ids), fit))
-            lines.append(fit)
-        stop = toward.get("b1") if plan.second == "stop" and state.proved else None
-        return PairLook(
-            one.number,
-            plan,
-            toward,
-            seen.off,
-            seen.drift_mm,
-            (lines[A], lines[B]),
-            stop,
-            tuple(wild),
-            seen.complete,
-            unseen,
-        )
-
-    def _unseen_mm(self, plan: VisePairPlan, which: int, x_mm: tuple[float, ...], line: LineFit) -> float:
-        """What that jaw may do between its spots, by this pass alone."""
-        spots, first = tuple(x_mm[i] for i in line.kept), self.origin(plan, which)
-        told = {spots: Repeats().add(np.array(line.kept_mm))}
-        return unseen_rise_mm(spots, (first, first + plan.edge_mm), told, plan.gauge.read_variance, plan.roughness)
+        both = state.measures[""]
+        if not isinstance(both, BothJaws):
+            raise TypeError("two vises are read in one run over both jaws")
+        low, high = (jaw.look(state, one) for jaw in both.jaws)
+        seen = both.seen(state, one, [s for s in state.stations if s.ring == ""])
+        stop = seen.toward_mm.get("b1") if state.plan.second == "stop" and state.proved else None
+        return PairLook(one.number, state.plan, seen, (low, high), stop)
 
     def judge(self, state: State[VisePairPlan], look: PairLook, shift: complex = 0j) -> Verdict | None:
         """The range of both jaws’ ends about the wanted line."""
@@ -200,8 +230,8 @@ class VisesReading(Corrected[VisePairPlan, PairLook], ABC):
         if fit is None:
             return None
         terms = budget(
-            fit.u_mm, plan.gauge, floor_mm=plan.machine.floor_mm, form=("between", look.unseen_mm), play_mm=state.gap_mm or 0.0,
-            drift_mm=look.drift_mm,
+            fit.u_mm, plan.gauge, floor_mm=plan.machine.floor_mm, share=min(k.of_gauge for k in look.jaws),
+            form=("between", max(k.unseen_mm for k in look.jaws)), play_mm=state.gap_mm or 0.0, drift_mm=look.drift_mm,
         )  # fmt: skip
         return judge("in_line", fit.mm + abs(shift), plan.limit.mm, terms)
 

@@ -13,9 +13,7 @@ from ...engine.one_line import OneLine
 from ...engine.shimmed import pieces_words, shim_move
 from ...engine.table import table_scene
 from ...errors import BadInput
-from ...estimate.scatter import KNOWN
 from ...fit.packing import nearest_stack
-from ...measure.edge import Edge, LineLook
 from ...move import Packet, Shim, Tap
 from ...path.cautions import NUTS
 from ...path.lathe import check_limit_mm, tell_gauge
@@ -226,21 +224,11 @@ class Vises(VisesMoves):
         bodies = tuple(self._body(state, known, which, solution) for which in (A, B))
         base = known.height(self.kept(plan), self.pivot(plan, self.kept(plan))) if known else 0.0
         current = looks[state.passes[-1].number] if state.passes else None
-        views = tuple(self._view(current, which) for which in (A, B)) if current else ()
+        views = current.jaws if current else ()
         return table_scene(
             state, solution, station_id, looks=tuple((v, b.from_mm, b.from_mm + b.length_mm) for v, b in zip(views, bodies, strict=False)),
             bodies=tuple(b.model_copy(update={"shift_mm": b.shift_mm - base}) for b in bodies),
             edge_word="both jaws, end to end", limit_mm=plan.limit.mm, low_high=(0.0, plan.whole_mm),
-        )  # fmt: skip
-
-    def _view(self, look: PairLook, which: int) -> LineLook:
-        """One jaw, as the profile draws it."""
-        plan = look.plan
-        mine = {k: v for k, v in look.toward_mm.items() if k[0] == "ab"[which]}
-        shown = Edge(id="", stations=(), gauge=plan.gauge, length_mm=plan.whole_mm, wanted=plan.target_slope)
-        x = dict.fromkeys(mine, 0.0)
-        return LineLook(
-            shown, look.number, x, mine, {}, None, look.lines[which], look.wild, look.complete, {}, plan.gauge.read_variance, KNOWN
         )  # fmt: skip
 
     def _body(self, state: State[VisePairPlan], look: PairLook | None, which: int, solution: Solution) -> SceneBody:

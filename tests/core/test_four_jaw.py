@@ -39,6 +39,10 @@ def test_the_worked_example_of_four_readings() -> None:
     assert first.aim_mm == pytest.approx(0.16, abs=1e-9)  # the pair's mean, exactly
     assert there(first.needle).label == "jaw 1"
     assert said(first) == "Back off jaw 3, then tighten jaw 1 down to the aim."
+    # the first pair may drag the second past its aim
+    by_then = "Past the aim by then? Back off jaw 2 and tighten jaw 4 back to it."
+    assert by_then in plain(second.reason, "mm", 0.01)
+    assert "by then" not in plain(first.reason, "mm", 0.01)
 
 
 @pytest.mark.parametrize("surface", ["outside", "inside"])

@@ -235,12 +235,19 @@ def _move(
         aims=_aims(state, look),
         title=f"jaws {need.pair[0]} and {need.pair[1]}",
         sentence=sentence(other if ease else None, need.draw, needle),
-        reason=_reason(state, look, known, need, asked),
+        reason=text(
+            *_reason(state, look, known, need, asked), *(_by_then(need.draw, other) if index > 1 and ease else ())
+        ),
         half_sentence=text(f"Jaw {other} is backed off. Now tighten ", strong(f"jaw {need.draw}"), " to the aim."),
         back=text(
             f"Or go back: tighten jaw {other} again until jaw {need.draw} reads ", signed(needle.now_mm or 0.0), "."
         ),
     )
+
+
+def _by_then(draw: int, other: int) -> Text:
+    """The pair before may have taken the needle past the aim of this one: then this one comes from the other side."""
+    return text(f" Past the aim by then? Back off jaw {draw} and tighten jaw {other} back to it.")
 
 
 def _aims(state: State[JawPlan], look: Look) -> dict[str, float]:

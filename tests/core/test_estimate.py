@@ -109,6 +109,15 @@ def test_a_vise_whose_pivot_nobody_knows() -> None:
     assert (belief.sd(1), belief.sd(3)) == pytest.approx((0.083989, 0.007481), abs=3e-6)
 
 
+def test_a_tap_that_carried_much_too_far_does_not_throw_the_pivot_past_where_it_fell() -> None:
+    model, noise = Swung(150.0, Prior(75.0, 22.5, 1.0), 0.0025), np.array([[1e-6]])
+    belief = model.update(model.start(), (), np.array([-0.944]), noise)
+    tap = (Tapped(0.44, 145.0),)
+    belief = model.update(model.aged(belief), tap, np.array([1.122]), noise)
+    assert 85 < belief.x[2] < 130
+    assert model.effect(belief.x, tap).moved[0] == pytest.approx(2.066, rel=0.25)
+
+
 def test_scatter_is_what_differs_from_pass_to_pass() -> None:
     variance, freedom = pooled([Repeats(3, np.zeros(8), 7.2e-6)], 3, expected_variance(0.001, 0.0005), 6.0)
     assert (1e6 * variance, freedom) == pytest.approx((0.551562, 16.0), abs=6e-7)

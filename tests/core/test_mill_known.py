@@ -19,6 +19,8 @@ from velvet_hand.core.fit.line import crossing, fit_line
 from velvet_hand.core.fit.plane import choose_shims, exact_shims, fit_plane, rest_on
 from velvet_hand.core.move import Shim
 from velvet_hand.core.plan.edge import EdgeBase
+from velvet_hand.core.procedures.registry import PROCEDURES
+from velvet_hand.core.procedures.vise.procedure import Vise
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.shop import Piece
 from velvet_hand.core.units import Typed
@@ -152,6 +154,21 @@ def test_readings_of_two_frames_are_never_crossed() -> None:
     swing = next(plain(f.note, "mm", 0.001) for f in hand.solve().figures if f.id == "swing")
     assert 5 < float(swing.split()[0]) < 40  # by what the tap did to the rise alone: heights of two zeros tell nothing
     assert hand.figure("rise") == pytest.approx(0.0004 * 160)
+
+
+@pytest.mark.parametrize("walked_mm", [0.0, 0.006])
+@pytest.mark.parametrize("slope", [0.0004, 0.0036], ids=["as it should", "wrong way"])
+def test_the_swing_point_is_seen_though_the_needle_walked_or_the_tap_went_wrong(walked_mm: float, slope: float) -> None:
+    hand = AtTheMill(mill("vise", hinge="none"))
+    first = along(0.002, 0.0, hand.plan_spots)
+    hand.type(first)
+    hand.close(1, {"s1": float(first["s1"]) + walked_mm})
+    hand.done()
+    hand.type(along(slope, (0.002 - slope) * 100.0, hand.plan_spots), closing=True)
+    state: Any = desk.load(hand.events)
+    belief = as_a(Vise, PROCEDURES["vise"]).answers(state).after(state).belief
+    assert belief.x[2] == pytest.approx(100.0, abs=6.0)
+    assert belief.sd(2) < 12
 
 
 def test_a_common_shift_is_no_fault_and_a_kick_is_allowed_for() -> None:

@@ -88,14 +88,15 @@ class Answers(Generic[A]):
     def _measured(self, known: Answered[A], number: int, seen: Array, noise: Array) -> Answered[A]:
         belief, model = known.belief, self.model
         wrong = bool(known.acts) and self.wrong(number - 1)
-        if known.lost or wrong:
-            belief = model.update(model.lost(belief), (), seen, noise)
-        else:
-            if known.acts:
-                belief = model.aged(belief)
-            if self.heights is not None and known.acts:
-                belief = self.heights(belief, number)
-            belief = model.update(belief, known.acts, seen, noise)
+        if known.acts:
+            belief = model.aged(belief)
+        if self.heights is not None and known.acts and not known.lost:
+            belief = self.heights(belief, number)  # true whichever way the needle goes
+        belief = (
+            model.update(model.lost(belief), (), seen, noise)
+            if known.lost or wrong
+            else model.update(belief, known.acts, seen, noise)
+        )
         moved = bool(known.acts) and known.belief.updates > 0 and bool(model.effect(belief.x, known.acts).missed.any())
         taught = known.moves + (moved and not (known.lost or wrong or belief.odd))
         return Answered(belief, (), known.ways, taught, wrong=wrong)

@@ -101,11 +101,11 @@ def answers_of(state: State[EdgeBase], looks: Looks[LineLook], first_x_mm: float
             or passes[0].frames.get("") != passes[1].frames.get("")
         ):
             return belief
-        if before.walked_mm or after.walked_mm or plan.gauge.measures_gap:  # a gap is touched anew in every pass
+        if plan.gauge.measures_gap:  # it is touched anew in every pass
             return belief
         turned = sign * (after.line.slope - before.line.slope) * plan.edge_mm
         rose = sign * (after.line.at(first_x_mm) - before.line.at(first_x_mm))
-        noise = sum(level(look) for look in (before, after))
+        noise = sum(level(look) + look.walked_mm**2 for look in (before, after))
         slid = SLID_MM**2 if number - 1 in state.tightenings else 0.0
         return model.crossed(
             belief, turned, first_x_mm, rose, noise + slid, (rise_variance(before) + rise_variance(after)) / 2

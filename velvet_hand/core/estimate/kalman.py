@@ -25,6 +25,8 @@ SURPRISE = 9.0
 WIDEN = 1.5
 #: By how much a move is missed, as its kind says, counts like so many components of moves that were seen.
 MOVES_KNOWN = 8.0
+#: A step of the update that misses so many times more than it promised (squared) is too long; parts of it that are tried then.
+FAR_FROM_LINEAR, PARTS = 4.0, (1.0, 0.75, 0.5, 0.35, 0.25, 0.12, 0.0)
 #: Variance of a place that nothing is known of (mm^2).
 UNKNOWN = 100.0
 
@@ -146,7 +148,7 @@ class Model(ABC, Generic[Act]):
             pull = np.linalg.solve(spread, cov[:d, :]).T
             before = belief.x.copy()
             before[:d] = expected
-            theta = before + pull @ miss
+            theta = self._shortened(belief, acts, seen, noise, widen, theta, before + pull @ miss)
             after = cov - pull @ cov[:d, :]
             surprise = float(miss @ np.linalg.solve(spread, miss))
             if widen == 1.0:
@@ -160,6 +162,32 @@ class Model(ABC, Generic[Act]):
                 cov[self.at(name), self.at(name)] *= WIDEN
             return replace(found, cov=cov, surprise=widen, odd=True)
         return found
+
+    def _shortened(
+        self, belief: Belief, acts: Sequence[Act], seen: Array, noise: Array, widen: float, here: Array, there: Array
+    ) -> Array:
+        """The step to ``there``; where it does not do what it promised, so much of it as explains best what was seen. A holder that is far
+        from linear (a tap near the pivot) would be thrown past what it can be.
+        """
+        d, own, begun = self.dim, np.linalg.inv(belief.cov[self.dim :, self.dim :]), self.effect(self.clip(here), acts)
+
+        def spread_of(effect: Effect) -> Array:
+            return belief.cov[:d, :d] + effect.missed * belief.rough * widen + effect.rest + noise
+
+        def missed(moved: Array, spread: Array) -> float:
+            miss = seen - belief.x[:d] - moved
+            return float(miss @ np.linalg.solve(spread, miss))
+
+        def unlikely(x: Array) -> float:
+            effect, off = self.effect(self.clip(x), acts), (x - belief.x)[d:]
+            spread = spread_of(effect)
+            return missed(effect.moved, spread) + float(off @ own @ off + np.log(np.linalg.det(spread)))
+
+        promised = begun.moved + begun.slopes[:, d:] @ (there - self.clip(here))[d:]
+        got, spread = self.effect(self.clip(there), acts).moved, spread_of(begun)
+        if missed(got, spread) <= max(SURPRISE, FAR_FROM_LINEAR * missed(promised, spread)):
+            return there
+        return min((np.concatenate([there[:d], (here + (there - here) * part)[d:]]) for part in PARTS), key=unlikely)
 
     def _measured(self, belief: Belief, seen: Array, noise: Array) -> Belief:
         """Another look at the same place."""

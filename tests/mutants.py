@@ -99,7 +99,7 @@ LISTED = (
     Mutant("half of a machine's floor", "procedures/machine/procedure.py", "return 2 * self.spot_mm", "return self.spot_mm"),
     Mutant("the other parallel is shimmed", "procedures/clamped/procedure.py", "if wanted > 0 else (1", "if wanted < 0 else (1"),
     Mutant("a shim lifts the other side", "procedures/clamped/procedure.py", "p.number == 2 else 1 - part", "p.number == 1 else 1 - part"),
-    Mutant("a move the wrong way teaches", "engine/answers.py", "if known.lost or wrong else", "if known.lost else"),
+    Mutant("a move the wrong way teaches", "engine/answers.py", "if known.lost or wrong:", "if known.lost:"),
     Mutant("a shift is kept by the indicator", "engine/tapping.py", "sign * look.fit.mm", "look.fit.mm"),
     Mutant("form is nothing where nobody read", "estimate/form.py", "most = apart + bands", "most = apart"),
     Mutant("what was not proved teaches", "engine/answers.py", 'state.verdict.outcome != "holds"', "False"),

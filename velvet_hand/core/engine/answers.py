@@ -92,11 +92,10 @@ class Answers(Generic[A]):
             belief = model.aged(belief)
         if self.heights is not None and known.acts and not known.lost:
             belief = self.heights(belief, number)  # true whichever way the needle goes
-        belief = (
-            model.update(model.lost(belief), (), seen, noise)
-            if known.lost or wrong
-            else model.update(belief, known.acts, seen, noise)
-        )
+        acts = known.acts
+        if known.lost or wrong:
+            belief, acts = model.lost(belief), ()
+        belief = model.update(belief, acts, seen, noise)
         moved = bool(known.acts) and known.belief.updates > 0 and bool(model.effect(belief.x, known.acts).missed.any())
         taught = known.moves + (moved and not (known.lost or wrong or belief.odd))
         return Answered(belief, (), known.ways, taught, wrong=wrong)

@@ -177,6 +177,7 @@ class VisesMoves(VisesReading, ABC):
             reason=text(
                 f"{both[0].upper()}{both[1:]}. Squared, the {name} stands ", length(step),
                 f" {side_word(plan, step > 0)} of the other. The {self.name(plan, self.kept(plan))} keeps its place.",
+                *((" Past the aim by then? Slide it back to it.",) if count > 1 else ()),
             ),
             log=text(f"{name.capitalize()} slid {way} by ", length(run)),
         )  # fmt: skip

@@ -148,7 +148,9 @@ class Model(ABC, Generic[Act]):
             pull = np.linalg.solve(spread, cov[:d, :]).T
             before = belief.x.copy()
             before[:d] = expected
-            theta = self._shortened(belief, acts, seen, noise, widen, theta, before + pull @ miss)
+            theta = self._shortened(
+                belief, acts, seen - belief.x[:d], noise, widen, effect, theta, before + pull @ miss
+            )
             after = cov - pull @ cov[:d, :]
             surprise = float(miss @ np.linalg.solve(spread, miss))
             if widen == 1.0:
@@ -164,29 +166,36 @@ class Model(ABC, Generic[Act]):
         return found
 
     def _shortened(
-        self, belief: Belief, acts: Sequence[Act], seen: Array, noise: Array, widen: float, here: Array, there: Array
+        self,
+        belief: Belief,
+        acts: Sequence[Act],
+        came: Array,
+        noise: Array,
+        widen: float,
+        begun: Effect,
+        here: Array,
+        there: Array,
     ) -> Array:
-        """The step to ``there``; where it does not do what it promised, so much of it as explains best what was seen. A holder that is far
-        from linear (a tap near the pivot) would be thrown past what it can be.
+        """The step to ``there``; where it does not do what it promised, so much of it as explains best by how much the error ``came``
+        nearer. A holder that is far from linear (a tap near the pivot) would be thrown past what it can be.
         """
-        d, own, begun = self.dim, np.linalg.inv(belief.cov[self.dim :, self.dim :]), self.effect(self.clip(here), acts)
+        d = self.dim
 
-        def spread_of(effect: Effect) -> Array:
-            return belief.cov[:d, :d] + effect.missed * belief.rough * widen + effect.rest + noise
+        def missed(moved: Array, effect: Effect) -> tuple[float, float]:
+            """How unlikely it is to miss by so much: squared sigmas, and the logarithm of how wide they are."""
+            spread = belief.cov[:d, :d] + effect.missed * belief.rough * widen + effect.rest + noise
+            return float((came - moved) @ np.linalg.solve(spread, came - moved)), float(np.linalg.slogdet(spread)[1])
 
-        def missed(moved: Array, spread: Array) -> float:
-            miss = seen - belief.x[:d] - moved
-            return float(miss @ np.linalg.solve(spread, miss))
+        promised = begun.moved + begun.slopes[:, d:] @ (there - self.clip(here))[d:]
+        got = self.effect(self.clip(there), acts).moved
+        if missed(got, begun)[0] <= max(SURPRISE, FAR_FROM_LINEAR * missed(promised, begun)[0]):
+            return there
+        own = np.linalg.pinv(belief.cov[d:, d:])
 
         def unlikely(x: Array) -> float:
             effect, off = self.effect(self.clip(x), acts), (x - belief.x)[d:]
-            spread = spread_of(effect)
-            return missed(effect.moved, spread) + float(off @ own @ off + np.log(np.linalg.det(spread)))
+            return sum(missed(effect.moved, effect)) + float(off @ own @ off)
 
-        promised = begun.moved + begun.slopes[:, d:] @ (there - self.clip(here))[d:]
-        got, spread = self.effect(self.clip(there), acts).moved, spread_of(begun)
-        if missed(got, spread) <= max(SURPRISE, FAR_FROM_LINEAR * missed(promised, spread)):
-            return there
         return min((np.concatenate([there[:d], (here + (there - here) * part)[d:]]) for part in PARTS), key=unlikely)
 
     def _measured(self, belief: Belief, seen: Array, noise: Array) -> Belief:

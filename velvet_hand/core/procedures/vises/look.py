@@ -120,12 +120,11 @@ class PairLook:
     @property
     def common(self) -> float:
         """Slope of both as one, beyond the wanted one: pooled over what was read of each."""
-        (a, b), s = self.lines, 0.0
+        a, b = self.lines
         if a is None or b is None:
             return self.off_slope(A)
         wa, wb = (1 / max(f.u_slope, 1e-12) ** 2 for f in (a, b))
-        s = (wa * self.off_slope(A) + wb * self.off_slope(B)) / (wa + wb)
-        return s
+        return (wa * self.off_slope(A) + wb * self.off_slope(B)) / (wa + wb)
 
     @property
     def step_mm(self) -> float:

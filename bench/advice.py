@@ -25,6 +25,7 @@ from velvet_hand.core.plan.edge import EdgeBase
 from velvet_hand.core.plan.jaws import JawPlan
 from velvet_hand.core.procedures.registry import example
 from velvet_hand.core.shop import Memory
+from velvet_hand.core.sim.body import WrongWay
 
 MOST = 12
 LESSONS = 4
@@ -139,7 +140,10 @@ def _run(
     if cell.plain is not None:
         (passes, held), lesson = cell.plain(chuck, plan, most=MOST), Lesson()
     else:
-        done = Operator(plan, chuck, rng).run(max_passes=MOST)
+        try:
+            done = Operator(plan, chuck, rng).run(max_passes=MOST)
+        except WrongWay:  # once in some thousand, of a blow that carries fifty times too far: it never came in
+            return Trial(MOST + 1, chuck.readings, chuck.tightenings, False, False), Lesson()
         verdict, passes, lesson = done.state.verdict, done.passes, desk.lesson(done.state)
         held = verdict is not None and verdict.outcome == "holds" and passes <= MOST
     false = held and chuck.true_tir_mm > plan.limit.mm

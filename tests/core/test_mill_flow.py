@@ -221,6 +221,25 @@ def test_a_zero_in_the_wrong_place_is_told() -> None:
 # -- what is remembered ------------------------------------------------------------------------------------
 
 
+def test_a_gap_that_nothing_fills_is_measured_again_and_no_dial_is_spoken_of() -> None:
+    hand = AtTheMill(mill("rod"))
+    hand.type({"s1": "+off", "s2": 0.0})
+    panel = hand.panel()
+    assert there(panel.primary).id == "again"
+    assert "bring the end near by eye" in hand.words()
+    assert "zero" not in hand.words()
+
+
+def test_a_gap_that_went_the_other_way_is_measured_again_without_a_press_test() -> None:
+    hand = AtTheMill(mill("rod"))
+    hand.type({"s1": 2.0, "s2": 0.0})
+    hand.done()
+    hand.type({"s1": 3.5, "s2": 0.0})
+    assert hand.panel().name != "press"
+    assert "wrong_way" in [c.code for c in hand.solve().caveats]
+    assert "was a gap mistyped" in "".join(plain(w, "mm", 0.01) for w in hand.panel().why)
+
+
 def test_counted_taps_become_so_much_a_tap_and_are_remembered() -> None:
     hand = AtTheMill(mill("vise"))
     hand.type(along(0.002, 0.0, hand.plan_spots), closing=True)

@@ -177,7 +177,7 @@ class Corrected(Procedure[P], Generic[P, L]):
             **then.told,
             caveats=(
                 *off_caveats(state, (look,)),
-                *(zero_caveat() if lost else ()),
+                *(zero_caveat(state) if lost else ()),
                 *wild_caveats(state, look.wild),
                 *self.form_caveats(state, look),
                 *drift_caveat(state, look.drift_mm),

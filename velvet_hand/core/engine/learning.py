@@ -131,7 +131,10 @@ def wrong_way_caveat(
     number = current.number - 1
     if number not in looks or not went_wrong(state, _got(state, looks, along, number)):
         return ()
-    words = f"The last move took the part the other way. Make the press test again{more}."
+    again = (
+        "Measure again: was a gap mistyped?" if state.plan.gauge.measures_gap else f"Make the press test again{more}."
+    )
+    words = f"The last move took the part the other way. {again}"
     return (Caveat(code="wrong_way", text=text(words)),)
 
 

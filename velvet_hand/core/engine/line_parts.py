@@ -42,6 +42,13 @@ def edge_of(state: State[EdgeBase]) -> Edge:
     return found
 
 
+def ran_off(edge: Edge) -> Text:
+    """What to do when too much of an edge is past what is read with."""
+    if edge.gauge.measures_gap:
+        return text("No feeler fills that gap: bring the end near by eye, then measure again.")
+    return text("The needle ran off at too many spots: rough it in by a rod or the slot, then read again.")
+
+
 def hinge_bolts(plan: EdgeBase, tight: bool) -> tuple[SceneBolt, ...]:
     """Bolts of a thing with a hinge."""
     places = sorted(plan.holder.bolts_mm)

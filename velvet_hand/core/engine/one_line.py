@@ -44,6 +44,7 @@ from .line_parts import (
     line_caveats,
     line_figures,
     other_ways,
+    ran_off,
     swings_there,
     taps_high,
     uneven_stop,
@@ -284,9 +285,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         """See ``Corrected``."""
         if not look.complete or look.fit is not None:
             return ()
-        if look.off:
-            return text("The needle ran off at too many spots: rough it in by a rod or the slot, then read again.")
-        return text("Only one good reading: a line needs two.")
+        return ran_off(look.edge) if look.off else text("Only one good reading: a line needs two.")
 
     # -- figures -------------------------------------------------------------------------------------
 

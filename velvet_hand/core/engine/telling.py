@@ -105,8 +105,11 @@ def clipped_caveat(state: State, look: RingLook) -> tuple[Caveat, ...]:
     )
 
 
-def zero_caveat() -> tuple[Caveat, ...]:
-    """No run is left on the dial."""
+def zero_caveat(state: State) -> tuple[Caveat, ...]:
+    """No run is left on the dial, or no gauge fills the gap."""
+    if state.plan.gauge.measures_gap:
+        words = "A gap is wider than can be measured."
+        return (Caveat(code="gap_too_wide", text=text(words)),)
     words = "The dial’s zero sits too near one end: set it afresh with the needle mid-travel, then read again."
     return (Caveat(code="zero_misplaced", text=text(words)),)
 

@@ -58,8 +58,8 @@ class Reading(Quick):
 
     def _went_wrong(self) -> bool:
         """Did the last move go the wrong way, and was the press test not made again since?"""
-        if not any(c.code == "wrong_way" for c in self.solution.caveats):
-            return False
+        if self.state.plan.gauge.measures_gap or not any(c.code == "wrong_way" for c in self.solution.caveats):
+            return False  # a gap needs no press test
         tested = max((e.seq for e in self.state.effective if isinstance(e.body, ev.PressTested)), default=0)
         moved = max((e.seq for e in self.state.effective if isinstance(e.body, ev.MoveDone)), default=0)
         return tested < moved
@@ -94,7 +94,8 @@ class Reading(Quick):
         elif not headline:
             headline = text("Read this pass again: it gives no move.")
         others: tuple[Action, ...] = ()
-        nothing = begun and complete and left is None  # all is read, and nothing follows from it
+        wide = any(c.code == "gap_too_wide" for c in solution.caveats)
+        nothing = begun and complete and (left is None or wide)  # all is read, and nothing follows from it
         again, there = self._from_where(number) if nothing else (self._read_again(number), ())
         if begun and not nothing:
             others = (again,)

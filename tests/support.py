@@ -146,8 +146,7 @@ def paper(events: Sequence[ev.Event]) -> ev.PressTested | None:
     still = desk.procedure_of(state.plan).stood_still(state, one) if one else None
     if still is None:
         return None
-    pushed = state.push_far if still.slot else state.push_reads
-    return ev.PressTested(went="plus" if pushed == 1 else "minus", gauge="far" if still.slot else "")
+    return ev.PressTested(went="plus" if state.pushed(still.slot) == 1 else "minus", gauge="far" if still.slot else "")
 
 
 def as_a(kind: type[T], thing: object) -> T:

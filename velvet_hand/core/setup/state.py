@@ -122,9 +122,13 @@ class State(Generic[P_co]):
         """The sense of the gauge that reads this station."""
         return self.sense_in(self.measures[station.ring].slot)
 
+    def pushed(self, slot: str) -> Literal[-1, 1] | None:
+        """Which way the needle of one of the gauges went in its press test; None: not pressed yet."""
+        return self.push_far if slot == "far" else self.push_reads
+
     def sense_in(self, slot: str) -> Sense:
         """The sense of one of the gauges."""
-        pushed = self.push_far if slot == "far" else self.push_reads
+        pushed = self.pushed(slot)
         return once(self.memo, f"sense {slot} {pushed}", -1, lambda: self.plan.sense(pushed, slot))
 
     @property

@@ -100,8 +100,7 @@ class Builder:
         slot = (
             self.state.measures[self.state.station(move.needle.station_id).ring].slot if move.needle.station_id else ""
         )
-        pushed = self.state.push_far if slot else self.state.push_reads
-        event = ev.PressTested(went="plus" if pushed == -1 else "minus", gauge="far" if slot else "")
+        event = ev.PressTested(went="plus" if self.state.pushed(slot) == -1 else "minus", gauge="far" if slot else "")
         return (Action(id="turned", label="Wrong way", key="W", events=(event,)),)
 
     def _accept(self) -> Action:

@@ -219,7 +219,7 @@ class VisesReading(Corrected[VisePairPlan, PairLook], ABC):
         if not isinstance(both, BothJaws):
             raise TypeError("two vises are read in one run over both jaws")
         low, high = (jaw.look(state, one) for jaw in both.jaws)
-        seen = both.seen(state, one, [s for s in state.stations if s.ring == ""])
+        seen = both.seen(state, one)
         stop = seen.toward_mm.get("b1") if state.plan.second == "stop" and state.proved else None
         return PairLook(one.number, state.plan, seen, (low, high), stop)
 

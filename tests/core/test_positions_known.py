@@ -125,6 +125,37 @@ def test_a_head_is_turned_to_the_tables_height_at_its_pivot() -> None:
     assert hand.panel().scene.seen.startswith("Seen from above")
 
 
+@pytest.mark.parametrize(
+    ("pivots", "moved"), [((0.0, 0.0), "xy"), ((0.0, 260.0), "xy"), ((150.0, 0.0), "yx"), ((150.0, 260.0), "x")]
+)
+def test_both_tilts_are_turned_in_one_pass_unless_the_first_lifts_the_sweep_too_far(
+    pivots: tuple[float, float], moved: str
+) -> None:
+    plan = plan_of("tram", 0).model_copy(
+        update={
+            "stations_deg": (0.0, 90.0, 180.0, 270.0),
+            "pivot_x_mm": pivots[0],
+            "pivot_y_mm": pivots[1],
+            "quill_mm": 0.0,
+        }
+    )
+    hand = Hand(plan)
+    right, back, radius = -0.2, 0.15, 110.0  # toward values at the ends of the two tilts
+    for name, mm in (("sweep-1", right), ("sweep-2", back), ("sweep-3", -right), ("sweep-4", -back)):
+        hand._read(1, name, mm)
+    moves = hand.solve().moves
+    assert "".join("x" if there(m.needle).deg % 180 == 0 else "y" for m in moves) == moved
+    # the table's height at the axis of a turn stays what it is: level there, it is that height everywhere along the tilt
+    level, left = 0.0, {"x": (right, pivots[0]), "y": (back, pivots[1])}
+    for move, axis in zip(moves, moved, strict=True):
+        tilt, pivot = left[axis]
+        gain = there(move.asked).mm / abs(tilt)
+        side = 1 if there(move.needle).deg < 180 else -1
+        before, level = level + side * tilt, level + gain * tilt * pivot / radius
+        assert there(move.needle).now_mm == pytest.approx(before)
+        assert move.aim_mm == pytest.approx(level + side * (1 - gain) * tilt, abs=1e-9)
+
+
 def test_the_quill_is_checked_along_a_square_once() -> None:
     hand = Hand(plan_of("tram", 1).model_copy(update={"stations_deg": (0.0, 90.0, 180.0, 270.0)}))
     for key, mm in (("x-up", 0.0), ("x-down", 0.012), ("y-up", 0.0), ("y-down", -0.004)):

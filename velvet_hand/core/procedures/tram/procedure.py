@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Literal
 
 from ...engine.face import Face
@@ -30,6 +31,8 @@ from .plan import TramPlan
 
 #: Where things are, seen from above with the operator in front.
 _SIDES = {0.0: "right", 90.0: "back", 180.0: "left", 270.0: "front"}
+#: A tilt of less than such a part of the limit waits for the pass after the bigger one.
+COUNTS = 8
 _QUILL = (("x-up", "x, quill up"), ("x-down", "x, quill down"), ("y-up", "y, quill up"), ("y-down", "y, quill down"))
 
 
@@ -182,31 +185,51 @@ class Tram(OneRing[TramPlan]):
         return text(f"{_SIDES[near]}" if abs((deg - near + 180) % 360 - 180) < 10 else f"{degrees(deg)}")
 
     def moves(self, state: State[TramPlan], look: RingLook, learned: Learned) -> tuple[Move, ...]:
-        """The bigger of the two tilts; then everything is read again."""
-        if look.center is None:
-            return ()
-        need = look.center + learned.shift
-        x_first = abs(need.real) >= abs(need.imag)
-        size = abs(need.real if x_first else need.imag)
-        if size < state.plan.gauge.graduation_mm / 4:
-            return ()
-        return (self._move(state, look, x_first, need.real if x_first else need.imag, learned.ask(size)),)
+        """Both tilts where both count, else the bigger; then everything is read again.
 
-    def _move(self, state: State[TramPlan], look: RingLook, in_x: bool, tilt_mm: float, asked_mm: float) -> Move:
+        What turns about an axis far from the spindle takes the whole sweep up or down, and nobody stops just so: it comes last, and
+        alone where even the other one takes it farther than is left to do.
+        """
+        if look.center is None or look.fit is None:
+            return ()
+        plan, need = state.plan, look.center + learned.shift
+        radius, least = plan.part.diameter_mm / 2, plan.gauge.graduation_mm / 4
+        bigger, other = sorted(((True, need.real), (False, need.imag)), key=lambda tilt: -abs(tilt[1]))
+        if abs(bigger[1]) < least:
+            return ()
+        tilts = [bigger]
+        if abs(other[1]) >= max(least, plan.limit.mm / COUNTS):
+            near, far = sorted((bigger, other), key=lambda tilt: abs(self._pivot(plan, tilt[0])))
+            if abs(near[1] * self._pivot(plan, near[0])) <= abs(far[1]) * radius:
+                tilts = [near, far]
+        found: list[Lean] = []
+        level = look.fit.mean_mm + look.walked_mm
+        for in_x, tilt in tilts:
+            asked = learned.ask(abs(tilt))
+            found.append(self._move(state, look, in_x, tilt, asked, level))
+            level += math.copysign(asked, tilt) * self._pivot(plan, in_x) / radius
+        return tuple(found)
+
+    def _pivot(self, plan: TramPlan, in_x: bool) -> float:
+        return plan.pivot_x_mm if in_x else plan.pivot_y_mm
+
+    def _move(
+        self, state: State[TramPlan], look: RingLook, in_x: bool, tilt_mm: float, asked_mm: float, mean: float
+    ) -> Lean:
+        """One tilt taken out; ``mean`` is what the needle shows in the middle of the sweep before it."""
         plan, sense, fit = state.plan, state.sense, look.fit
         assert fit is not None
         radius = plan.part.diameter_mm / 2
-        pivot = plan.pivot_x_mm if in_x else plan.pivot_y_mm
+        pivot = self._pivot(plan, in_x)
         now_tilt = fit.x_mm if in_x else fit.y_mm
         after_tilt = now_tilt - asked_mm * (1 if tilt_mm > 0 else -1)
         side = -1 if pivot > 0 else 1  # the side farther from the pivot shows more
-        mean, shifted = fit.mean_mm, look.walked_mm
         at_pivot = mean + now_tilt * pivot / radius
         watch = (0.0 if side > 0 else 180.0) if in_x else (90.0 if side > 0 else 270.0)
         lean = (0.0 if tilt_mm > 0 else 180.0) if in_x else (90.0 if tilt_mm > 0 else 270.0)
         station = next((s for s in state.stations if s.ring == "sweep-" and abs(s.angle_deg - watch) < 0.5), None)
         needle = Needle.at(
-            sense, mean + side * now_tilt + shifted, at_pivot + after_tilt * (side * radius - pivot) / radius + shifted,
+            sense, mean + side * now_tilt, at_pivot + after_tilt * (side * radius - pivot) / radius,
             station_id=station.id if station else "", label=_SIDES[watch], deg=watch,
         )  # fmt: skip
         to = {0.0: "to the left", 180.0: "to the right", 90.0: "toward you", 270.0: "away from you"}[lean]

@@ -235,7 +235,11 @@ def test_a_move_that_went_the_wrong_way_is_told_before_the_next_one() -> None:
     move = hand.solve().moves[0]
     hand.send(ev.MoveDone(pass_no=1, move_id=move.id))
     hand.read(at(0.19, 90))
-    assert "wrong_way" in [c.code for c in hand.solve().caveats]
+    told = plain(next(c.text for c in hand.solve().caveats if c.code == "wrong_way"), "mm", 0.01)
+    assert told.endswith("Make the press test again.")
+    hand.send(ev.PressTested(went="plus"))
+    told = plain(next(c.text for c in hand.solve().caveats if c.code == "wrong_way"), "mm", 0.01)
+    assert told.endswith("The needle was pressed and is right: move slowly, and watch it go to its aim.")
 
 
 def test_too_little_preload_shows_as_a_flat_low_side() -> None:

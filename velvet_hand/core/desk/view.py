@@ -283,7 +283,7 @@ def _closing_cell(state: State, first: Station, shown: Pass | None) -> Cell:
         station_id=first.id, label=f"{first.label} again", ring=first.ring, group=first.group,
         short=f"{first.short or first.label} again", reads=first.reads, at=(),
         slot=state.measures[first.ring].slot, closing=True, state="read" if reading else "open",
-        note=text("come back?"), true_mm=None, **_typed(reading),
+        note=() if reading else text("come back?"), true_mm=None, **_typed(reading),
     )  # fmt: skip
 
 

@@ -131,9 +131,12 @@ def wrong_way_caveat(
     number = current.number - 1
     if number not in looks or not went_wrong(state, _got(state, looks, along, number)):
         return ()
-    again = (
-        "Measure again: was a gap mistyped?" if state.plan.gauge.measures_gap else f"Make the press test again{more}."
-    )
+    if state.plan.gauge.measures_gap:
+        again = "Measure again: was a gap mistyped?"
+    elif state.pressed_since_move:
+        again = "The needle was pressed and is right: move slowly, and watch it go to its aim."
+    else:
+        again = f"Make the press test again{more}."
     words = f"The last move took the part the other way. {again}"
     return (Caveat(code="wrong_way", text=text(words)),)
 

@@ -126,6 +126,12 @@ class State(Generic[P_co]):
         """Which way the needle of one of the gauges went in its press test; None: not pressed yet."""
         return self.push_far if slot == "far" else self.push_reads
 
+    @property
+    def pressed_since_move(self) -> bool:
+        """Was the press test made after the last move?"""
+        told = (e.body for e in reversed(self.effective) if isinstance(e.body, ev.PressTested | ev.MoveDone))
+        return isinstance(next(told, None), ev.PressTested)
+
     def sense_in(self, slot: str) -> Sense:
         """The sense of one of the gauges."""
         pushed = self.pushed(slot)

@@ -60,9 +60,7 @@ class Reading(Quick):
         """Did the last move go the wrong way, and was the press test not made again since?"""
         if self.state.plan.gauge.measures_gap or not any(c.code == "wrong_way" for c in self.solution.caveats):
             return False  # a gap needs no press test
-        tested = max((e.seq for e in self.state.effective if isinstance(e.body, ev.PressTested)), default=0)
-        moved = max((e.seq for e in self.state.effective if isinstance(e.body, ev.MoveDone)), default=0)
-        return tested < moved
+        return not self.state.pressed_since_move
 
     def _pressed_again(self) -> Panel:
         """No more moves until it is known which way the needle goes."""

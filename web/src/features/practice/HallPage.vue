@@ -44,7 +44,7 @@
       </section>
       <section>
         <h2>Or any machine</h2>
-        <el-select v-model="chosen" aria-label="Machine">
+        <el-select v-model="chosen" class="machines" aria-label="Machine">
           <el-option v-for="one in data.machines" :key="one.id" :value="one.id" :label="one.title" />
         </el-select>
         <span v-if="machine" class="levels">
@@ -210,5 +210,8 @@ h2 {
   .hall {
     grid-template-columns: minmax(0, 1fr) 320px;
   }
+}
+.machines {
+  --el-font-size-base: var(--type-least); /* the longest job's name is to be read whole */
 }
 </style>

@@ -90,6 +90,7 @@ defineExpose({ focus: () => field.value?.focus({ preventScroll: true }) })
   color: var(--ink);
   text-align: left;
   cursor: pointer;
+  container-type: inline-size;
 }
 .many {
   min-height: 46px;
@@ -133,7 +134,8 @@ defineExpose({ focus: () => field.value?.focus({ preventScroll: true }) })
   border: 0;
   background: transparent;
   color: var(--ink);
-  font-size: var(--value);
+  /* six figures and their sign fit whatever the cell's width */
+  font-size: min(var(--value), 29cqi);
   font-weight: 600;
   letter-spacing: -0.06em;
   line-height: 1.05;
@@ -154,7 +156,7 @@ input.value:focus-visible {
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
-  font-size: var(--type-least);
+  letter-spacing: -0.03em;
 }
 .many.now .foot:empty {
   display: none;

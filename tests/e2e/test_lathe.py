@@ -22,6 +22,7 @@ from velvet_hand.demo import shelf
 from velvet_hand.store import setups
 
 from .axe import faults_of
+from .layout import hidden_of
 from .machinist import Beside
 from .waiting import arrived, settled
 
@@ -249,6 +250,7 @@ def test_it_runs_from_the_bench_to_its_verdict(page: Any, procedure: str) -> Non
         if not looked and person.state.open_pass and person.state.open_pass.closings:
             # With the move, or the finding, and its picture on the screen; what is around it has tests of its own.
             assert faults_of(page, within="'.middle'") == []
+            assert hidden_of(page) == []
             looked = True
         if not person.step():
             break

@@ -258,7 +258,7 @@ def _cell(state: State, station: Station, shown: Pass | None, solution: Solution
     notes = {"bad": "bad spot", "wild": "off the circle", "off": "past the end"}
     note = text(notes[looks]) if looks in notes else ()
     if not note and station.id == state.zero_station and not aims:
-        note = text("zero set here")
+        note = text("zero here")
     at = text(angle(station.angle_deg)) if station.jaw else ()
     return Cell(
         station_id=station.id, label=station.label, ring=station.ring, group=station.group,

@@ -308,7 +308,7 @@ class Tram(OneRing[TramPlan]):
         for axis in "xy":
             if f"{axis}-up" in seen and f"{axis}-down" in seen:
                 mm = abs(seen[f"{axis}-down"] - seen[f"{axis}-up"])
-                found.append(Figure(id=f"quill_{axis}", label=f"Quill leans in {axis}, over its travel", mm=mm))
+                found.append(Figure(id=f"quill_{axis}", label=f"Quill leans in {axis}", mm=mm))
         return tuple(found)
 
     def face_of(self, state: State[TramPlan]) -> Face:

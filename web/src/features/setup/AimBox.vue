@@ -52,7 +52,8 @@ const needle = (mm: number | null): string =>
   background: var(--brass-wash);
 }
 .aim svg {
-  width: 110px;
+  flex: 0 1000 110px; /* it gives way before the words do */
+  min-width: 24px;
 }
 .aim line {
   stroke: var(--brass);
@@ -65,6 +66,7 @@ const needle = (mm: number | null): string =>
   text-align: right;
 }
 .big {
+  white-space: nowrap;
   font-size: var(--type-big);
   font-weight: 650;
   letter-spacing: -0.03em;

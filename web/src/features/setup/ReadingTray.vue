@@ -203,7 +203,7 @@ defineExpose({ press, untouched, empty, focus })
 }
 .cells.many {
   grid-auto-flow: row;
-  grid-template-columns: repeat(auto-fill, minmax(84px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(72px, 1fr));
   gap: 4px;
 }
 .cells.many.wide {

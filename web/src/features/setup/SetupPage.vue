@@ -208,19 +208,19 @@ useKeys({
   display: grid;
   grid-template-columns: minmax(0, 640fr) minmax(0, 600fr);
   gap: 20px;
-  height: 190px;
+  min-height: 190px; /* and as much more as the cells need */
   padding: 10px 20px;
   border-top: 1px solid var(--rule);
   background: var(--sheet);
 }
 .below.live {
-  height: 146px;
+  min-height: 146px;
 }
 .results {
   display: flex;
   flex-direction: column;
   gap: 6px;
-  min-height: 0;
+  contain: size; /* it takes what the cells leave it */
 }
 .empty {
   display: grid;
@@ -230,10 +230,11 @@ useKeys({
   padding: 60px 28px;
 }
 @media (max-width: 1000px) {
-  .below,
-  .below.live {
+  .below {
     grid-template-columns: 1fr;
-    height: auto;
+  }
+  .results {
+    contain: none;
   }
 }
 /* Upright the picture keeps a size that can be read: what does not fit under it is scrolled to. */

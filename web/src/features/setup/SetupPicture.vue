@@ -2,9 +2,9 @@
   <section class="picture" aria-label="Picture">
     <SceneView :scene="scene" :resolution-mm="view.resolution_mm" />
     <NumberPad v-if="prefs.pad && view.tray.active" class="pad" @press="emit('press', $event)" />
-    <p class="chips small">
-      {{ view.machine }}<br />
-      {{ view.gauge }} · {{ live ? 'live' : 'typed in' }}
+    <p v-if="!(prefs.pad && view.tray.active)" class="chips small" :class="{ crowded: course }">
+      <span :title="view.machine">{{ view.machine }}</span>
+      <span :title="view.gauge">{{ view.gauge }}{{ live ? ' · live' : '' }}</span>
     </p>
     <div class="tools" :class="{ aside: prefs.pad && view.tray.active }">
       <button type="button" :aria-pressed="prefs.pad" @click="prefs.pad = !prefs.pad">Number pad</button>
@@ -50,6 +50,9 @@ const prefs = usePrefs()
   min-height: 0;
   border-right: 1px solid var(--rule);
 }
+.picture > :deep(svg) {
+  height: calc(100% - 40px); /* the words of the tools stand below it */
+}
 .pad {
   position: absolute;
   bottom: 10px;
@@ -57,16 +60,27 @@ const prefs = usePrefs()
 }
 .chips {
   position: absolute;
-  top: 10px;
-  right: 16px;
+  bottom: 6px;
+  left: 16px;
+  max-width: calc(100% - 360px); /* beside the tools */
   color: var(--ink-2);
-  line-height: 1.35;
-  text-align: right;
+  line-height: 1.25;
+}
+.chips span {
+  display: block;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+@media (max-width: 1100px) and (orientation: landscape) {
+  .crowded {
+    display: none; /* one tool more; a live indicator is named beside its needle */
+  }
 }
 .tools {
   position: absolute;
   right: 8px;
-  bottom: 4px;
+  bottom: 0;
   display: flex;
 }
 .tools.aside {
@@ -96,7 +110,7 @@ const prefs = usePrefs()
 }
 @media (max-width: 1000px) and (orientation: portrait) {
   .picture {
-    contain: size; /* it takes what it is given */
+    container: picture / size; /* it takes what it is given */
     border-right: 0;
     border-bottom: 1px solid var(--rule);
   }

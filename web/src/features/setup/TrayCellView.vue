@@ -41,7 +41,7 @@
           bareLength(item.cell.true_mm, prefs.unit, res, item.cell.reads === 'needle')
         }}</span>
       </span>
-      <RichText v-else :parts="item.cell.note" :resolution-mm="res" />
+      <RichText v-else-if="!(many && item.cell.closing)" :parts="item.cell.note" :resolution-mm="res" />
     </span>
   </component>
 </template>
@@ -122,8 +122,6 @@ defineExpose({ focus: () => field.value?.focus({ preventScroll: true }) })
 }
 .many .head {
   letter-spacing: -0.02em;
-  line-height: inherit;
-  white-space: nowrap;
   overflow: hidden;
 }
 .value {

@@ -77,12 +77,13 @@ table {
 }
 th,
 td {
-  padding: 4px 7px;
+  padding: 4px 6px;
   border-bottom: 1px solid var(--rule);
   text-align: right;
   white-space: nowrap;
 }
 th {
+  white-space: normal; /* words give way, figures do not */
   position: sticky;
   top: 0;
   background: var(--sheet);
@@ -109,7 +110,6 @@ path {
   td {
     padding: 4px;
   }
-  th,
   td:first-child,
   td:nth-child(4) {
     white-space: normal;

@@ -1,5 +1,5 @@
 <template>
-  <svg class="side" viewBox="0 0 648 500" role="img" :aria-label="scene.describe">
+  <svg class="side" viewBox="0 0 648 470" role="img" :aria-label="scene.describe">
     <g class="held">
       <template v-if="scene.held === 'centres'">
         <path :d="`M${LEFT - 40} ${MID - 26}L${LEFT} ${MID}L${LEFT - 40} ${MID + 26}Z`" />
@@ -45,11 +45,9 @@
     </g>
     <text v-else-if="markWords" x="18" y="424" class="still">{{ markWords }}</text>
 
+    <SceneNotes :lines="[`${scene.seen}.`, scaleWords, upWords]" />
     <g class="notes">
-      <text x="18" y="26">{{ scene.seen }}.</text>
-      <text x="18" y="45">{{ scaleWords }}</text>
-      <text x="18" y="64">{{ upWords }}</text>
-      <text v-if="stops.some((s) => s.words)" x="18" y="470">TIR at each place; the band is the limit.</text>
+      <text v-if="stops.some((s) => s.words)" x="18" y="446">TIR at each place; the band is the limit.</text>
     </g>
   </svg>
 </template>
@@ -59,6 +57,7 @@ import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import { bareLength, plain } from '../format'
 import { usePrefs } from '../prefs'
+import SceneNotes from './SceneNotes.vue'
 
 interface Props {
   /** The axis from the side, in the plane where it is worst. */

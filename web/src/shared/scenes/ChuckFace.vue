@@ -1,5 +1,5 @@
 <template>
-  <svg class="chuck" viewBox="0 0 648 500" role="img" :aria-label="scene.describe">
+  <svg class="chuck" viewBox="0 0 648 470" role="img" :aria-label="scene.describe">
     <circle :cx="axis.x" :cy="axis.y" :r="R" class="body" />
     <circle v-for="ring in rings" :key="ring" :cx="axis.x" :cy="axis.y" :r="ring" class="ring" />
 
@@ -92,9 +92,8 @@
       <text :x="tap.label.x" :y="tap.label.y" :text-anchor="tap.anchor">{{ tap.words }}</text>
     </g>
 
+    <SceneNotes :lines="[`${scene.seen}.`, scaleWords]" />
     <g class="notes">
-      <text x="18" y="26">{{ scene.seen }}.</text>
-      <text x="18" y="45">{{ scaleWords }}</text>
       <g v-if="scene.turns">
         <path
           :d="`M${axis.x - R - 26} ${axis.y + 52}A${R + 34} ${R + 34} 0 0 1 ${axis.x - R - 26} ${axis.y - 52}`"
@@ -104,7 +103,7 @@
       </g>
     </g>
     <HeadSides v-if="scene.lean" :scene="scene" />
-    <g transform="translate(66 412)">
+    <g transform="translate(66 396)">
       <CentreMap
         :track="scene.track"
         :limit-radius-mm="scene.limit_radius_mm"
@@ -115,7 +114,7 @@
         height="104"
       />
     </g>
-    <text x="14" y="486" class="caption">{{ scene.lean ? 'lean' : 'center' }}, pass by pass</text>
+    <text x="14" y="464" class="caption">{{ scene.lean ? 'lean' : 'center' }}, pass by pass</text>
   </svg>
 </template>
 
@@ -124,6 +123,7 @@ import type { Schemas } from '../../api/client'
 import CentreMap from '../components/CentreMap.vue'
 import { R, axis, useChuckFace } from './chuckFace'
 import HeadSides from './HeadSides.vue'
+import SceneNotes from './SceneNotes.vue'
 
 interface Props {
   /** Where everything is, in mm and degrees. */

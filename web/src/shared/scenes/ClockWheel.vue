@@ -1,5 +1,5 @@
 <template>
-  <svg class="wheel" viewBox="0 0 648 500" role="img" :aria-label="scene.describe">
+  <svg class="wheel" viewBox="0 0 648 470" role="img" :aria-label="scene.describe">
     <circle :cx="axis.x" :cy="axis.y" :r="R" class="body" />
     <circle :cx="axis.x" :cy="axis.y" :r="HUB" class="hub" />
     <circle v-if="limitPx" :cx="axis.x" :cy="axis.y" :r="limitPx" class="limit" />
@@ -26,18 +26,15 @@
     </g>
     <path :d="`M${axis.x - 7} ${axis.y}h14M${axis.x} ${axis.y - 7}v14`" class="axis" />
 
+    <SceneNotes :lines="notes" />
     <g class="notes">
-      <text x="18" y="26">{{ scene.seen }}.</text>
-      <text x="18" y="45">{{ positions.length ? 'Angle 0 is on top.' : `Reading: ${scene.reading}` }}</text>
-      <text v-if="positions.length" x="18" y="64">Bars: TIR at each of the</text>
-      <text v-if="positions.length" x="18" y="82">{{ scene.what }}.</text>
       <g v-if="scene.fixed">
-        <path d="M18 452h30" class="key fixed" />
-        <text x="56" y="457">{{ scene.fixed_word }}</text>
+        <path d="M18 420h30" class="key fixed" />
+        <text x="56" y="425">{{ scene.fixed_word }}</text>
       </g>
       <g v-if="scene.turned">
-        <path d="M18 476h30" class="key turned" />
-        <text x="56" y="481">{{ scene.turned_word }}</text>
+        <path d="M18 442h30" class="key turned" />
+        <text x="56" y="447">{{ scene.turned_word }}</text>
       </g>
     </g>
   </svg>
@@ -49,6 +46,7 @@ import type { Schemas } from '../../api/client'
 import { formatLength } from '../format'
 import { usePrefs } from '../prefs'
 import { polar, step, type Point } from './polar'
+import SceneNotes from './SceneNotes.vue'
 
 interface Props {
   /** All positions, and what stays and what turns. */
@@ -59,9 +57,9 @@ interface Props {
 const props = defineProps<Props>()
 const prefs = usePrefs()
 
-const R = 190
+const R = 178
 const HUB = 62
-const axis: Point = { x: 330, y: 255 }
+const axis: Point = { x: 330, y: 240 }
 const turn = computed(() => props.scene.view_turn_deg)
 const largest = computed(() =>
   Math.max(props.scene.limit_mm * 1.2, ...props.scene.positions.map((p) => p.tir_mm)),
@@ -87,6 +85,13 @@ const positions = computed(() =>
     }
   }),
 )
+
+const notes = computed(() => [
+  `${props.scene.seen}.`,
+  ...(positions.value.length
+    ? ['Angle 0 is on top.', 'Bars: TIR at the', `${props.scene.what}.`]
+    : [`Reading: ${props.scene.reading}`]),
+])
 
 const vectors = computed(() => [props.scene.fixed, props.scene.turned].filter((v) => v !== null))
 const vectorScale = computed(() => {

@@ -1,5 +1,5 @@
 <template>
-  <svg class="dowels" viewBox="0 0 648 500" role="img" :aria-label="scene.describe">
+  <svg class="dowels" viewBox="0 0 648 470" role="img" :aria-label="scene.describe">
     <g :transform="`translate(${shift.x} ${shift.y})`" data-part="housing">
       <path :d="`M110 430V300a220 190 0 0 1 440 0v130z`" class="housing" />
       <circle :cx="axis.x" :cy="axis.y" :r="BORE" class="bore" />
@@ -35,12 +35,12 @@
     </g>
     <text v-if="dowelWords" x="330" y="450" class="words" text-anchor="middle">{{ dowelWords }}</text>
 
-    <g class="notes">
-      <text x="18" y="26">{{ scene.seen }}.</text>
-      <text x="18" y="45">
-        {{ scene.known ? `Offset shown ${scene.magnification}×.` : 'Offset not known yet.' }}
-      </text>
-    </g>
+    <SceneNotes
+      :lines="[
+        `${scene.seen}.`,
+        scene.known ? `Offset shown ${scene.magnification}×.` : 'Offset not known yet.',
+      ]"
+    />
   </svg>
 </template>
 
@@ -50,6 +50,7 @@ import type { Schemas } from '../../api/client'
 import { bareLength, formatLength } from '../format'
 import { usePrefs } from '../prefs'
 import { arrow, polar, step, within, type Point } from './polar'
+import SceneNotes from './SceneNotes.vue'
 
 interface Props {
   /** The housing from the front. */
@@ -88,11 +89,11 @@ const goes = computed(() => {
   const a = polar(axis, BORE + 14, deg)
   const b = polar(axis, BORE + 54, deg)
   const right = b.x >= axis.x
-  const label = { x: b.x + (right ? 26 : -26), y: (a.y + b.y) / 2 + 6 }
+  const label = { x: right ? 640 : 8, y: Math.min(a.y, b.y) - 18 }
   return {
     ...arrow(a, b),
     label,
-    anchor: right ? 'start' : 'end',
+    anchor: right ? 'end' : 'start',
   }
 })
 const shiftWords = computed(

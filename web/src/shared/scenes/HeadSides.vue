@@ -33,8 +33,8 @@ const props = defineProps<Props>()
 const MOST = 16
 
 const SIDES = [
-  { id: 'from-front', title: 'from the front', ends: ['left', 'right'], y: 90, axis: 'x_mm', plus: 0 },
-  { id: 'from-right', title: 'from the right', ends: ['front', 'back'], y: 236, axis: 'y_mm', plus: 90 },
+  { id: 'from-front', title: 'from the front', ends: ['left', 'right'], y: 76, axis: 'x_mm', plus: 0 },
+  { id: 'from-right', title: 'from the right', ends: ['front', 'back'], y: 228, axis: 'y_mm', plus: 90 },
 ] as const
 
 const sides = computed(() => {

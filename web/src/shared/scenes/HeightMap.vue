@@ -1,5 +1,5 @@
 <template>
-  <svg class="heights" viewBox="0 0 648 500" role="img" :aria-label="scene.describe">
+  <svg class="heights" viewBox="0 0 648 470" role="img" :aria-label="scene.describe">
     <rect :x="box.x" :y="box.y" :width="box.w" :height="box.h" rx="6" class="body" />
     <g v-if="fall" class="fall" data-part="fall" :data-x="scene.down_x" :data-y="scene.down_y">
       <path :d="fall.shaft" />
@@ -29,11 +29,13 @@
       <path v-if="spot.mark" :d="spot.mark" class="tip" />
       <text :x="spot.x" :y="spot.y + 6" class="num">{{ spot.words }}</text>
     </g>
-    <g class="notes">
-      <text x="14" y="24">{{ scene.seen }}. {{ scene.zero_word }}</text>
-      <text x="14" y="44">{{ scene.reading }}</text>
-      <text x="14" y="490">Triangle up: highest. Triangle down: lowest. Darker is higher.</text>
-    </g>
+    <SceneNotes
+      :lines="[
+        `${scene.seen}. ${scene.zero_word}`,
+        scene.reading,
+        'Triangle up: highest. Triangle down: lowest. Darker is higher.',
+      ]"
+    />
   </svg>
 </template>
 
@@ -42,6 +44,7 @@ import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import { bareLength } from '../format'
 import { usePrefs } from '../prefs'
+import SceneNotes from './SceneNotes.vue'
 
 interface Props {
   /** Heights over a plate or a bed, from above. */
@@ -55,11 +58,11 @@ const prefs = usePrefs()
 const scale = computed(() =>
   Math.min(
     (props.scene.shims.length ? 430 : 500) / Math.max(props.scene.width_mm, 1),
-    (props.scene.shims.length ? 210 : 330) / Math.max(props.scene.depth_mm, 1),
+    (props.scene.shims.length ? 210 : 318) / Math.max(props.scene.depth_mm, 1),
   ),
 )
 const px = (x: number): number => 324 + (x - props.scene.width_mm / 2) * scale.value
-const py = (y: number): number => 262 - (y - props.scene.depth_mm / 2) * scale.value
+const py = (y: number): number => 270 - (y - props.scene.depth_mm / 2) * scale.value
 const box = computed(() => ({
   x: px(0) - 46,
   y: py(props.scene.depth_mm) - 30,
@@ -110,7 +113,7 @@ const shims = computed(() =>
 const fall = computed(() => {
   const { down_x: dx, down_y: dy } = props.scene
   if (!dx && !dy) return undefined
-  const [x, y] = [324, 262]
+  const [x, y] = [324, 270]
   const at = (mm: number, aside = 0): string =>
     `${(x + dx * mm + dy * aside).toFixed(1)} ${(y - dy * mm + dx * aside).toFixed(1)}`
   return { shaft: `M${at(-70)}L${at(52)}`, head: `M${at(76)}L${at(50, 15)}L${at(50, -15)}Z` }

@@ -1,9 +1,6 @@
 <template>
-  <svg class="spread" viewBox="0 0 648 500" role="img" :aria-label="scene.describe">
-    <g class="notes">
-      <text x="14" y="24">{{ scene.seen }}</text>
-      <text x="14" y="44">{{ scene.reading }}</text>
-    </g>
+  <svg class="spread" viewBox="0 0 648 470" role="img" :aria-label="scene.describe">
+    <SceneNotes :lines="[scene.seen, scene.reading]" />
     <line :x1="MIDDLE" :x2="MIDDLE" :y1="66" :y2="bottom" class="target" />
     <g v-for="row in rows" :key="row.label" :class="{ now: row.now }" data-part="row">
       <text x="14" :y="row.y + 6" class="name">{{ row.label }}</text>
@@ -23,6 +20,7 @@ import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import { bareLength } from '../format'
 import { usePrefs } from '../prefs'
+import SceneNotes from './SceneNotes.vue'
 
 interface Props {
   /** Rows of readings on one scale. */

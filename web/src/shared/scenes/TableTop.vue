@@ -1,5 +1,5 @@
 <template>
-  <svg class="table" viewBox="0 0 648 500" role="img" :aria-label="scene.describe">
+  <svg class="table" viewBox="0 0 648 470" role="img" :aria-label="scene.describe">
     <rect x="0" y="66" width="648" :height="FLOOR - 66" class="top" />
     <g class="slots">
       <rect v-for="y in SLOTS" :key="y" x="0" :y="y" width="648" height="12" />
@@ -42,7 +42,7 @@
       <text :x="blow.word.x" :y="blow.word.y" :text-anchor="blow.word.anchor">{{ blow.label }}</text>
     </g>
 
-    <rect x="0" :y="FLOOR" width="648" :height="500 - FLOOR" class="sheet" />
+    <rect x="0" :y="FLOOR" width="648" :height="470 - FLOOR" class="sheet" />
     <g v-if="profile" class="profile" data-part="profile">
       <text x="14" :y="FLOOR + 18" class="what">{{ scene.edge_word }}; up is nearer the indicator</text>
       <line x1="40" x2="618" :y1="profile.zero" :y2="profile.zero" class="base" />
@@ -54,16 +54,14 @@
       </g>
       <text v-if="profile.aims[0]" x="640" :y="profile.aims[0].y2 - 6" class="aimword">aim</text>
     </g>
-    <g class="notes">
-      <text x="14" y="24">{{ scene.seen }}.</text>
-      <text x="14" y="44">{{ scaleWords }}</text>
-    </g>
+    <SceneNotes :lines="[`${scene.seen}.`, scaleWords]" />
   </svg>
 </template>
 
 <script setup lang="ts">
 import type { Schemas } from '../../api/client'
 import { FLOOR, SLOTS, useTableTop } from './tableTop'
+import SceneNotes from './SceneNotes.vue'
 
 interface Props {
   /** The table from above, with what stands on it, and the edge as it was read. */

@@ -5,10 +5,9 @@ import { usePrefs } from '../prefs'
 import { arrow, polar, reach, step, within, type Point } from './polar'
 
 export const R = 180
-export const axis: Point = { x: 330, y: 252 }
-/** Where the tools of the page lie over the picture: from this height down, and from here to the right. */
-const TOOLS_FROM = 430
-const TOOLS_LEFT = 372
+export const axis: Point = { x: 330, y: 244 }
+/** What the picture says of itself stands in its upper left corner. */
+const NOTES = { width: 250, height: 50 }
 /** A shim is drawn at least this thick, so that it can be seen. */
 const SHIM_PX = 7
 
@@ -17,11 +16,13 @@ interface Props {
   resolutionMm: number
 }
 
-/** Where everything of a chuck’s face is drawn, in a picture of 648 by 500. */
+/** Where everything of a chuck’s face is drawn, in a picture of 648 by 470. */
 export function useChuckFace(props: Readonly<Props>) {
   const prefs = usePrefs()
 
   const turn = computed(() => props.scene.view_turn_deg)
+  /** A head that leans is drawn from its sides to the left of it. */
+  const left = computed(() => (props.scene.lean ? 146 : 4))
   const scale = computed(() => R / props.scene.chuck_radius_mm)
   const rings = computed(() => props.scene.rings_mm.map((mm) => mm * scale.value))
   /** Small work is still drawn big enough to be seen. */
@@ -109,9 +110,8 @@ export function useChuckFace(props: Readonly<Props>) {
         ? props.scene.gauge.station_label
         : bareLength(needle, prefs.unit, props.resolutionMm, props.scene.gauge.signed)
     const width = Math.max(54, words.length * 10 + 18)
-    const y = Math.min(Math.max(head.y - 15, 4), 466)
-    const right = y > TOOLS_FROM ? TOOLS_LEFT : 644 // the tools of the page lie over the lower right corner
-    const x = Math.min(Math.max(head.x - width / 2, 4), right - width)
+    const y = Math.min(Math.max(head.y - 15, 4), 436)
+    const x = Math.min(Math.max(head.x - width / 2, y < NOTES.height ? NOTES.width : left.value), 644 - width)
     return { deg, tip, head, words, width, box: { x, y } }
   })
 
@@ -159,7 +159,7 @@ export function useChuckFace(props: Readonly<Props>) {
     }
     const right = at.x > axis.x
     return {
-      label: { x: right ? 642 : 8, y: at.y + across.y + (across.y > 0 ? 16 : -6) },
+      label: { x: right ? 642 : left.value + 4, y: at.y + across.y + (across.y > 0 ? 16 : -6) },
       anchor: right ? 'end' : 'start',
     }
   }

@@ -13,7 +13,7 @@ interface Props {
   resolutionMm: number
 }
 
-/** Where everything on a table is drawn, from above and from the side, in a picture of 648 by 500. */
+/** Where everything on a table is drawn, from above and from the side, in a picture of 648 by 470. */
 export function useTableTop(props: Readonly<Props>) {
   const prefs = usePrefs()
 

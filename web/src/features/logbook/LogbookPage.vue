@@ -36,20 +36,20 @@
     </div>
     <p v-if="fault" class="fault" role="alert">{{ fault.detail }} {{ fault.fix }}</p>
     <el-table :data="data?.rows ?? []" empty-text="Nothing found." @row-click="go">
-      <el-table-column label="Part" min-width="150">
+      <el-table-column label="Part" min-width="140">
         <template #default="{ row }: { row: Row }">
           <RouterLink class="part" :to="`/logbook/${row.id}`">{{ row.summary.part }}</RouterLink>
           <span class="soft small">{{ row.summary.procedure }}</span>
         </template>
       </el-table-column>
-      <el-table-column label="Machine, holder" min-width="140">
+      <el-table-column label="Machine, holder" min-width="136">
         <template #default="{ row }: { row: Row }">
           {{ row.summary.machine }}<br /><span class="soft small"
             >{{ row.summary.holder }} · {{ row.summary.gauge }}</span
           >
         </template>
       </el-table-column>
-      <el-table-column label="Verdict" width="140">
+      <el-table-column label="Verdict" width="156">
         <template #default="{ row }: { row: Row }"
           ><VerdictMark :outcome="row.summary.outcome ?? 'open'"
         /></template>
@@ -59,7 +59,7 @@
           <RichText :parts="row.summary.detail" :resolution-mm="row.summary.resolution_mm" />
         </template>
       </el-table-column>
-      <el-table-column label="When" width="130">
+      <el-table-column label="When" width="126">
         <template #default="{ row }: { row: Row }">
           {{ formatDay(row.summary.changed_at) }}<br />
           <span class="soft small">{{ row.summary.standing ? 'still standing' : 'taken off' }}</span>

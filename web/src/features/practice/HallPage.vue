@@ -208,10 +208,10 @@ h2 {
     grid-template-columns: 1fr;
   }
   .hall {
-    grid-template-columns: minmax(0, 1fr) 320px;
+    grid-template-columns: minmax(0, 1fr) 372px;
   }
 }
-.machines {
-  --el-font-size-base: var(--type-least); /* the longest job's name is to be read whole */
+.machines :deep(.el-select__wrapper) {
+  font-size: var(--type-least); /* the longest job's name is to be read whole */
 }
 </style>

@@ -103,18 +103,18 @@
       </g>
     </g>
     <HeadSides v-if="scene.lean" :scene="scene" />
-    <g transform="translate(66 396)">
+    <g transform="translate(66 392)">
       <CentreMap
         :track="scene.track"
         :limit-radius-mm="scene.limit_radius_mm"
         :view-turn-deg="scene.view_turn_deg"
-        x="-52"
-        y="-52"
-        width="104"
-        height="104"
+        x="-48"
+        y="-48"
+        width="96"
+        height="96"
       />
     </g>
-    <text x="14" y="464" class="caption">{{ scene.lean ? 'lean' : 'center' }}, pass by pass</text>
+    <text x="14" y="456" class="caption">{{ scene.lean ? 'lean' : 'center' }}, pass by pass</text>
   </svg>
 </template>
 

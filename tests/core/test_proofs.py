@@ -96,6 +96,17 @@ def test_a_proof_that_cannot_be_judged_is_not_taken() -> None:
         person.send(ev.Proved(pass_no=1))
 
 
+@pytest.mark.parametrize("off", ["+off", "-off"])
+def test_a_proof_that_is_past_the_dial_all_round_is_read_again_from_a_fresh_zero(off: str) -> None:
+    person = proof(off, off, off, off, closing=off)
+    panel = person.panel()
+    assert there(panel.primary).events == (ev.ZeroSet(station_id="s1"),)
+    assert any("Set the zero at jaw 1" in plain(line, "thou", 0.01) for line in panel.why)
+    person.send(there(panel.primary).events[0])
+    person.read_all(0.002, 0, 0, 0.002, closing=0.002)
+    assert there(person.solve().judged).outcome == "holds"
+
+
 @pytest.mark.parametrize("said", ["+off", "lost"])
 @pytest.mark.parametrize("procedure", RINGS)
 def test_no_ring_with_a_place_off_the_dial_holds(procedure: str, said: str) -> None:

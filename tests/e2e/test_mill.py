@@ -121,7 +121,7 @@ def test_upright_a_long_list_leaves_the_picture_its_size(page: Any) -> None:
         page.locator(one).bounding_box() for one in (".picture", ".picture .chips", ".picture .tools")
     )
     assert picture["height"] >= 300
-    assert chips["y"] + chips["height"] <= tools["y"]
+    assert chips["x"] + chips["width"] <= tools["x"]
     page.set_viewport_size({"width": 1024, "height": 768})
     assert page.locator(".below").is_hidden()  # what makes it safe is all in sight
     over = """one => [...one.querySelectorAll(':not(.visually-hidden)')].filter(

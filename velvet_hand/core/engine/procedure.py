@@ -131,8 +131,11 @@ class Procedure(ABC, Generic[P]):
         for measure in () if state.plan.gauge.measures_gap else state.measures.values():
             seen = measure.seen(state, one)
             ends = set(seen.off.values())
-            if len(ends) == 1 and seen.toward_mm and (end := ends.pop()):
-                return max(seen.toward_mm, key=lambda key: end * seen.toward_mm[key])
+            if len(ends) == 1 and (end := ends.pop()):
+                if seen.toward_mm:
+                    return max(seen.toward_mm, key=lambda key: end * seen.toward_mm[key])
+                if one.purpose == "prove":  # a move took the whole of it past the dial
+                    return measure.mine(state, one)[0].id
         return None
 
     def steps(self, state: State[P]) -> tuple[Step, ...]:

@@ -56,7 +56,7 @@ const props = withDefaults(defineProps<Props>(), { live: false })
 const emit = defineEmits<{ read: [text: string]; choose: [index: number] }>()
 const prefs = usePrefs()
 /** So many figures fit in large letters. */
-const LONG = 6
+const LONG = 5
 const typed = ref('')
 const shownRefs = ref<InstanceType<typeof TrayCellView>[]>()
 /** The ring that is being read; work that is read on several has one row of cells at a time. */

@@ -220,7 +220,8 @@ useKeys({
   display: flex;
   flex-direction: column;
   gap: 6px;
-  contain: size; /* it takes what the cells leave it */
+  height: 0; /* it takes what the cells leave it */
+  min-height: 100%;
 }
 .empty {
   display: grid;
@@ -234,10 +235,9 @@ useKeys({
     grid-template-columns: 1fr;
   }
   .results {
-    contain: none;
+    height: auto;
   }
 }
-/* Upright the picture keeps a size that can be read: what does not fit under it is scrolled to. */
 @media (max-width: 1000px) and (orientation: portrait) {
   .setup {
     grid-template-rows: auto minmax(min-content, 1fr) repeat(3, auto);

@@ -90,7 +90,6 @@ defineExpose({ focus: () => field.value?.focus({ preventScroll: true }) })
   color: var(--ink);
   text-align: left;
   cursor: pointer;
-  container-type: inline-size;
 }
 .many {
   min-height: 46px;
@@ -132,8 +131,7 @@ defineExpose({ focus: () => field.value?.focus({ preventScroll: true }) })
   border: 0;
   background: transparent;
   color: var(--ink);
-  /* six figures and their sign fit whatever the cell's width */
-  font-size: min(var(--value), 29cqi);
+  font-size: var(--value);
   font-weight: 600;
   letter-spacing: -0.06em;
   line-height: 1.05;

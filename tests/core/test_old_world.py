@@ -69,9 +69,8 @@ def test_an_old_log_gives_the_same_aims_all_the_way(old: dict[str, Any]) -> None
         if panel.name == "reading" and was["aim"] is not None and state.unread(state.being_read):
             continue  # a pass is read to its end now before anything is moved
         now = panel.aim.aim_mm if panel.aim else None
-        if (
-            old["procedure"] == "tram" and was["aim"] is not None
-        ):  # the bigger tilt was shown alone; now both are, one after the other
+        if old["procedure"] == "tram" and was["aim"] is not None:
+            # the bigger tilt was shown alone; now both are, one after the other
             aims = [m.aim_mm for m in desk.procedure_of(state.plan).solve(state).moves if m.aim_mm is not None]
             now = min(aims, key=lambda mm: abs(mm - was["aim"]))
         assert panel.name == was["panel"], number

@@ -150,19 +150,19 @@ class IndicatorCheck(ManyRings[IndicatorPlan]):
     def measures(self, plan: IndicatorPlan) -> tuple[Measure, ...]:
         """The steps out and back with one zero, and one step again."""
 
-        def named(k: int) -> str:
-            return format_length(k * plan.step_mm, plan.unit, plan.gauge.resolution_mm)
-
-        def bare(k: int) -> str:
-            return format_length(k * plan.step_mm, plan.unit, plan.gauge.resolution_mm, bare=True)
+        def named(k: int, bare: bool = False) -> str:
+            return format_length(k * plan.step_mm, plan.unit, plan.gauge.resolution_mm, bare=bare)
 
         def one(key: str, ring: str, group: str, label: str, short: str, k: int, back: bool = False) -> Station:
             x, y = k * plan.step_mm, 1.0 if back else 0.0
             return Station(id=key, label=label, angle_deg=0, ring=ring, group=group, short=short, x_mm=x, y_mm=y)
 
-        out = [one(f"out{k}", STEPS, "Out", f"{named(k)}, going out", bare(k), k) for k in range(plan.steps + 1)]
+        out = [
+            one(f"out{k}", STEPS, "Out", f"{named(k)}, going out", named(k, bare=True), k)
+            for k in range(plan.steps + 1)
+        ]
         back = [
-            one(f"back{k}", STEPS, "Back", f"{named(k)}, coming back", f"back {bare(k)}", k, True)
+            one(f"back{k}", STEPS, "Back", f"{named(k)}, coming back", f"back {named(k, bare=True)}", k, True)
             for k in reversed(range(plan.steps))
         ]
         middle = plan.steps // 2

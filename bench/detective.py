@@ -22,7 +22,7 @@ from velvet_hand.core.causes import Cause, Trial
 from velvet_hand.core.desk import desk
 from velvet_hand.core.detective import why as reason
 from velvet_hand.core.detective.causes import EVERY, Family, possible
-from velvet_hand.core.detective.evidence import family_of, seen
+from velvet_hand.core.detective.evidence import family_of, seen, tells
 from velvet_hand.core.detective.trials import offered
 from velvet_hand.core.operator import Operator
 from velvet_hand.core.procedures.registry import example, machine
@@ -90,7 +90,9 @@ def worked(procedure: str, cause: Cause, seed: int) -> Case | None:
         if held:
             return None
         whole = hand.state.unread(hand.state.open_pass) is None
-        if not more or (hand.full_passes >= asked_after and whole):
+        # while the needle is brought onto its dial nobody wonders yet, unless it goes ever farther off
+        told = sum(cause == "sign" or tells(hand.state, p) for p in hand.state.passes if not p.quick)
+        if not more or (whole and (told >= asked_after or hand.full_passes >= 3 * asked_after)):
             break
     asked = trouble.acted and any(p.readings for p in hand.state.passes)
     return Case(hand.state, cause, trouble, made) if asked else None

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from datetime import date
 
+import numpy as np
 import pytest
 
 from tests.core.bench_person import Person
@@ -18,7 +19,8 @@ from velvet_hand.core.detective.evidence import seen
 from velvet_hand.core.detective.trials import QUICK_TESTS, offered
 from velvet_hand.core.detective.why import best_trial, chance_of, expected_information, learned, posterior, prior, why
 from velvet_hand.core.errors import BadInput
-from velvet_hand.core.procedures.registry import PROCEDURES, example
+from velvet_hand.core.operator import Operator
+from velvet_hand.core.procedures.registry import PROCEDURES, example, machine
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.units import Typed
 from velvet_hand.core.wording import words_of
@@ -94,6 +96,16 @@ def test_a_move_that_went_the_other_way_is_a_sign() -> None:
         move(person)
     person.read_all(*round_mm(0.1, 0), closing=0.1)
     assert told(person).suspects[0].cause == "sign"
+
+
+def test_a_blow_at_the_far_end_is_no_answer_of_the_jaws() -> None:
+    for seed in range(12):
+        plan, rng = example("two_planes", seed), np.random.default_rng(seed)
+        hand = Operator(plan, machine(plan, rng), rng)
+        while hand.full_passes < 2 or hand.state.unread(hand.state.open_pass) is not None:
+            hand.step()
+        signs = seen(desk.procedure_of(plan), hand.state)
+        assert (signs["answer"].case, signs["across"].case) == ("usual", "small")
 
 
 def test_what_comes_in_as_it_should_is_left_alone() -> None:

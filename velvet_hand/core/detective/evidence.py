@@ -200,6 +200,11 @@ def _place(state: State, one: Pass) -> complex | None:
     return None
 
 
+def tells(state: State, one: Pass) -> bool:
+    """Does a pass say how far off it is? One that is mostly off the dial does not."""
+    return _place(state, one) is not None or not any(True for _ in _looks(state, one))
+
+
 def _answers(state: State) -> Evidence:
     """What moves got of what was asked, across it, and on reversing."""
     shares: list[float] = []
@@ -207,7 +212,7 @@ def _answers(state: State) -> Evidence:
     across: list[float] = []
     way: dict[int, int] = {}
     for one, after in pairwise(state.passes):
-        moves = state.moved_in(one.number)
+        moves = [m for m in state.moved_in(one.number) if m.teaches]
         here, there = _place(state, one), _place(state, after)
         asked = sum((rect(m.asked.mm, m.asked.deg) for m in moves if m.asked is not None), 0j)
         least = LEAST_MARKS * state.plan.gauge.graduation_mm

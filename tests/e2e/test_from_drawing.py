@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from typing import Any
 
+import numpy as np
+
 from tests.e2e.axe import faults_of
-from tests.e2e.machinist import Machinist
+from tests.e2e.machinist import Beside, Machinist
 from tests.e2e.test_job import tell
 from tests.e2e.test_logbook import TRUE
+from tests.e2e.waiting import arrived
 
 
-def work(page: Any) -> str:
-    """The set-up whose start page is shown, by keys, to its proof."""
+def work(page: Any, *, beside: bool = False) -> str:
+    """The set-up whose start page is shown, by keys, or at another tablet, to its proof."""
     page.wait_for_url("**/plan?*")  # the job's own page has a field for the part as well
     page.wait_for_function("() => document.querySelector('[aria-label=Part]')?.value === 'Type bed bearing'")
     page.keyboard.press("Control+Enter")
@@ -20,6 +23,10 @@ def work(page: Any) -> str:
     setup_id = str(page.url.rsplit("/", 1)[-1])
     person = Machinist(page, TRUE)
     person.take(setup_id)
+    if beside:
+        assert person.chuck is not None
+        arrived(page, Beside(setup_id, person.chuck, np.random.default_rng(5)).run().state.seq)
+        return setup_id
     person.make_ready()
     person.work_until_clear(setup_id)
     return setup_id
@@ -54,7 +61,7 @@ def test_a_job_goes_from_its_drawing_to_a_file(page: Any) -> None:
     page.goto("/job")
     page.locator(".order li").first.get_by_text("Done", exact=True).wait_for()
     page.locator(".order li").nth(1).get_by_role("button", name="Start").press("Enter")
-    second = work(page)
+    second = work(page, beside=True)
 
     page.goto(f"/logbook/{first}")
     page.get_by_role("textbox", name="It measured").focus()

@@ -60,7 +60,7 @@ IN_FOCUS = "label => document.activeElement?.ariaLabel === label"
 class AtTheScreen(Beside):
     """Follows the advice by keys; the simulated machine answers. What is shown is what the store says.
 
-    Between the first move and the last grip it goes on at another tablet, and comes back to this one for the proof.
+    Between the first move and the last grip, and between the second and the last spot of a pass, it goes on at another tablet.
     """
 
     def __init__(self, page: Any, setup_id: str, seed: int) -> None:
@@ -70,11 +70,18 @@ class AtTheScreen(Beside):
         self.away = False
 
     def step(self) -> bool:
-        away = bool(self.state.moves) and not self.state.tight and self.state.half is None
+        away = self._elsewhere()
         if self.away and not away:
             arrived(self.page, self.events[-1].seq)
         self.away = away
         return super().step()
+
+    def _elsewhere(self) -> bool:
+        if self.state.half is not None:
+            return False
+        one, shaken = self.state.open_pass, bool(self.state.moves) and not self.state.tight
+        read = [one.answered(s.id) for s in self.state.asked(one)] if one and not one.moved else []
+        return shaken or (sum(read) > 1 and len(read) - sum(read) > 1)
 
     def press(self, keys: list[str], events: int) -> None:
         """Press keys and wait until that many events have arrived, and the screen shows them."""

@@ -18,45 +18,65 @@ test_cluster() {
   VELVET_TEST_DATABASE_URL="$("$ROOT/scripts/pg" url velvet_test)"; export VELVET_TEST_DATABASE_URL
 }
 
-everything() {
+python_there() {
   make_folders
   one_at_a_time
   need_packages "${PACKAGES[@]}" "${TEST_PACKAGES[@]}"
   need_python dev
+}
+
+web_there() {
   need_node
   need_web
   exec 9>&-
 }
 
-same_as_committed() { # the OpenAPI document and the types made from it have to be current
-  "$PY" -m velvet_hand.cli openapi "$SETUP/openapi.json" && cmp "$SETUP/openapi.json" openapi.json &&
-    (cd web && node_modules/.bin/openapi-typescript ../openapi.json -o "$SETUP/schema.d.ts" --default-non-nullable=false) &&
+everything() { python_there; web_there; }
+
+same_api() { # the OpenAPI document has to be current
+  "$PY" -m velvet_hand.cli openapi "$SETUP/openapi.json" && cmp "$SETUP/openapi.json" openapi.json
+}
+
+same_types() { # and the types made from it
+  (cd web && node_modules/.bin/openapi-typescript ../openapi.json -o "$SETUP/schema.d.ts" --default-non-nullable=false) &&
     cmp "$SETUP/schema.d.ts" web/src/api/schema.d.ts
 }
 
-types_and_lint() { # of the front end, half of all the checks; ends with 1 when one of them fails
-  check vue-tsc npm --prefix web run -s typecheck
-  check eslint npm --prefix web run -s lint
+of_python() { # ends with 1 when one of them fails
+  local bin="$ROOT/.venv/bin"
+  check ruff "$bin/ruff" check .
+  check ruff-format "$bin/ruff" format --check .
+  check mypy "$bin/mypy"
+  check imports "$bin/lint-imports" --no-cache
+  check api same_api
   return "$RESULT"
 }
 
+types_of_web() { check vue-tsc npm --prefix web run -s typecheck; return "$RESULT"; }
+
+of_web() {
+  check api-types same_types
+  check prettier npm --prefix web run -s format:check
+  check eslint npm --prefix web run -s lint
+  check vitest npm --prefix web run -s test
+}
+
 run_tests() {
-  everything
-  local bin="$ROOT/.venv/bin"
-  if [ $# = 0 ]; then
-    types_and_lint & # beside the others: each of them uses one processor
-    local beside=$!
-    check ruff "$bin/ruff" check .
-    check ruff-format "$bin/ruff" format --check .
-    check mypy "$bin/mypy"
-    check imports "$bin/lint-imports" --no-cache
-    check contract same_as_committed
-    check prettier npm --prefix web run -s format:check
-    check vitest npm --prefix web run -s test
-    wait "$beside" || RESULT=1
+  python_there
+  if [ $# = 0 ]; then # what needs Python only goes on while the front end is set up: each uses one processor
+    of_python 9>&- &
+    local python=$!
+    web_there
+    types_of_web &
+    local types=$!
+    of_web
+    wait "$python" || RESULT=1
+    wait "$types" || RESULT=1
+  else
+    web_there
   fi
   test_cluster
-  "$bin/python" -m pytest -q -n "${VELVET_JOBS:-3}" --dist loadscope --no-loadscope-reorder "$@" || RESULT=1
+  "$PY" -m pytest -q -n "${VELVET_JOBS:-3}" --dist loadscope --no-loadscope-reorder "$@" || RESULT=1
   [ "$RESULT" = 0 ] && say "everything passed" || say "something failed, see above"
   return "$RESULT"
 }

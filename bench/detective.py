@@ -90,11 +90,13 @@ def worked(procedure: str, cause: Cause, seed: int) -> Case | None:
         if held:
             return None
         whole = hand.state.unread(hand.state.open_pass) is None
-        # while the needle is brought onto its dial nobody wonders yet, unless it goes ever farther off
-        told = sum(cause == "sign" or tells(hand.state, p) for p in hand.state.passes if not p.quick)
+        # while the needle is brought onto its dial nobody wonders yet, unless it leaves it again
+        told = sum(tells(hand.state, p) for p in hand.state.passes if not p.quick)
+        if told and cause == "sign":
+            told = hand.full_passes
         if not more or (whole and (told >= asked_after or hand.full_passes >= 3 * asked_after)):
             break
-    asked = trouble.acted and any(p.readings for p in hand.state.passes)
+    asked = trouble.acted and any(tells(hand.state, p) for p in hand.state.passes if p.readings)
     return Case(hand.state, cause, trouble, made) if asked else None
 
 

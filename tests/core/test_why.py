@@ -59,6 +59,20 @@ def test_nothing_is_said_before_anything_was_read() -> None:
     assert "Read a pass first" in words_of(found.headline)
 
 
+@pytest.mark.parametrize(
+    ("typed", "first"),
+    [(("0", "+off", "+off", "-off"), "Bring the needle onto its dial"), (("0", "2"), "Read the pass to its end")],
+)
+def test_nothing_is_said_of_passes_that_do_not_tell_where_it_sits(typed: tuple[str, ...], first: str) -> None:
+    person = Person()
+    for station, value in zip(desk.load(person.events).stations, typed, strict=False):
+        person.read(station.id, value)
+    found = told(person)
+    assert found.suspects == ()
+    assert found.test is None
+    assert words_of(found.headline).startswith(first)
+
+
 def test_a_spot_that_stands_out_every_time_is_a_burr() -> None:
     person = eight()
     for turn in range(3):

@@ -6,6 +6,7 @@ from datetime import date
 
 from ..causes import Cause
 from ..detective.causes import CULPRITS, Family
+from ..detective.evidence import tells
 from ..detective.trials import QUICK_TESTS
 from ..detective.why import Suspect, tried_here, why
 from ..engine.procedure import Registered
@@ -59,6 +60,10 @@ def explain(procedure: Registered, state: State, on: date | None = None) -> WhyV
     """What could explain what was seen; see ``why``."""
     if not any(one.readings for one in state.passes):
         return WhyView(headline=text("Read a pass first: nothing was seen yet."), suspects=(), test=None, tried=())
+    if not any(tells(state, one) for one in state.passes):
+        gone = any(r.needle_mm is None for one in state.passes for r in one.readings.values())
+        first = "Bring the needle onto its dial first" if gone else "Read the pass to its end first"
+        return WhyView(headline=text(f"{first}: nothing can be told yet."), suspects=(), test=None, tried=())
     found = why(procedure, state, on)
     told = [s for s in found.suspects[:MOST] if s.chance >= LEAST]
     tried = tuple(

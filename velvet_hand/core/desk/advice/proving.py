@@ -125,7 +125,7 @@ class Proving(Reading):
         if left is not None and left[1]:
             head = text("Read ", strong(f"{left[0].label.lower()} again"), ": does it come back?")
         elif left is not None and left[0].when == "undecided":
-            head = text("Undecided. Read the spots between, next ", strong(left[0].label.lower()), ".")
+            head = text("Close to the limit. Read the spots between, next ", strong(left[0].label.lower()), ".")
         closes = left is None or state.measures[left[0].ring].closes
         why = "Every spot, and the first one again." if closes else "Every one of them, as it falls."
         return (

@@ -42,36 +42,39 @@ same_types() { # and the types made from it
     cmp "$SETUP/schema.d.ts" web/src/api/schema.d.ts
 }
 
-of_python() { # ends with 1 when one of them fails
+of_python() {
   local bin="$ROOT/.venv/bin"
   check ruff "$bin/ruff" check .
   check ruff-format "$bin/ruff" format --check .
   check mypy "$bin/mypy"
   check imports "$bin/lint-imports" --no-cache
   check api same_api
-  return "$RESULT"
 }
 
-types_of_web() { check vue-tsc npm --prefix web run -s typecheck; return "$RESULT"; }
-
-of_web() {
-  check api-types same_types
-  check prettier npm --prefix web run -s format:check
-  check eslint npm --prefix web run -s lint
-  check vitest npm --prefix web run -s test
+BESIDE=()
+going_on() { # how many of them have not ended
+  local n=0 one
+  for one in "${BESIDE[@]}"; do ! kill -0 "$one" 2>/dev/null || n=$((n + 1)); done
+  echo "$n"
+}
+beside() { # beside COMMAND... : checks in a process of their own, two of them at a time
+  while [ "$(going_on)" -ge 2 ]; do wait -n || true; done
+  { "$@"; exit "$RESULT"; } 9>&- &
+  BESIDE+=($!)
 }
 
 run_tests() {
   python_there
-  if [ $# = 0 ]; then # what needs Python only goes on while the front end is set up: each uses one processor
-    of_python 9>&- &
-    local python=$!
+  if [ $# = 0 ]; then
+    beside of_python # needs no front end: goes on while that is set up
     web_there
-    types_of_web &
-    local types=$!
-    of_web
-    wait "$python" || RESULT=1
-    wait "$types" || RESULT=1
+    beside check eslint npm --prefix web run -s lint
+    beside check vue-tsc npm --prefix web run -s typecheck
+    beside check vitest npm --prefix web run -s test
+    beside check prettier npm --prefix web run -s format:check
+    beside check api-types same_types
+    local one
+    for one in "${BESIDE[@]}"; do wait "$one" || RESULT=1; done
   else
     web_there
   fi

@@ -178,7 +178,7 @@ class Ring(Measure):
 
     def _undecided(self, record: Record, one: Pass, first: tuple[Station, ...]) -> bool:
         found = self.judge(self._look(record, one, first), self.settle_kind, self.settle_mm or 0.0)
-        if found is None or found.outcome == "outside" or found.value_mm > found.limit_mm:
+        if found is None or found.value_mm > found.limit_mm:
             return False
         few = any(s.when == "proof" for s in first)
         return found.outcome == "cannot_tell" or (few and found.value_mm + found.band_mm > CLOSE * found.limit_mm)

@@ -17,6 +17,7 @@ from functools import partial
 import numpy as np
 
 from velvet_hand.core.desk import desk
+from velvet_hand.core.gauge import ReadTo
 from velvet_hand.core.measure.edge import Edge
 from velvet_hand.core.measure.ring import Ring
 from velvet_hand.core.operator import Operator
@@ -38,7 +39,10 @@ SURFACES: dict[str, tuple[float, float, str]] = {
     "three times the scatter": (0.0, 0.45, "ground"),
 }
 LOBES_MM, MARKS_MM = 0.003, 0.0015
-HABITS = {"half": 0.5, "whole": 1.0}
+#: How finely the hand reads, in graduations, and what is said of it at the plan.
+HABITS: dict[str, tuple[float, ReadTo]] = {
+    "half": (0.5, "half"), "whole": (1.0, "whole"), "whole, half is said": (1.0, "half"),
+}  # fmt: skip
 SPOTS = (3, 4, 8, 12)
 #: Limits that a pass is judged against, in parts of the truth.
 LIMITS = (0.6, 0.8, 0.9, 1.1, 1.25, 1.4)
@@ -135,12 +139,12 @@ def _truth(made: Body, plan: BasePlan) -> float:
     return made.past_limit_mm / twice + plan.limit.mm
 
 
-def runs(procedure: str, surface: str, spots: int, reads_to: float, seed: int) -> Tally:
+def runs(procedure: str, surface: str, spots: int, habit: str, seed: int) -> Tally:
     """One set-up, worked to its end."""
     rng = np.random.default_rng([seed, 77])
     plan, found = _planned(procedure, seed, surface, spots), Tally()
-    habit = "whole" if reads_to == 1.0 else "half"  # said at the plan, as a person would
-    plan = plan.model_copy(update={"gauge": plan.gauge.model_copy(update={"read_to": habit})})
+    reads_to, said = HABITS[habit]
+    plan = plan.model_copy(update={"gauge": plan.gauge.model_copy(update={"read_to": said})})
     made = machine(plan, rng)
     noise = SURFACES[surface][1] * plan.gauge.graduation_mm
     made.hands = replace(made.hands, noise_mm=noise, reads_to=reads_to)
@@ -195,7 +199,7 @@ def _cell(setups: int, job: tuple[str, int, str, str]) -> tuple[tuple[str, int, 
     name, spots, surface, habit = job
     found = Tally()
     for seed in range(setups):
-        found.add(runs(name, surface, spots, HABITS[habit], seed))
+        found.add(runs(name, surface, spots, habit, seed))
     return job, found
 
 

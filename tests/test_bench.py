@@ -34,7 +34,7 @@ def test_a_small_coverage_holds_what_it_says(procedure: str) -> None:
     found = coverage.Tally()
     for surface in ("clean", "lobed"):
         for seed in range(3):
-            found.add(coverage.runs(procedure, surface, 8, 0.5, seed))
+            found.add(coverage.runs(procedure, surface, 8, "half", seed))
     assert found.passes >= 8
     assert found.inside >= 0.8 * found.passes
     assert found.false_proofs == 0

@@ -56,14 +56,21 @@ def chance_words(share: float) -> str:
     return "hardly" if tenths < 1 else "nearly certain" if tenths > 9 else f"about {tenths} in 10"
 
 
+def _before_it_tells(state: State) -> str:
+    """What to do before anything can be told; "" when it can be."""
+    if any(one.readings and tells(state, one) for one in state.passes):
+        return ""
+    read = [r for one in state.passes for r in one.readings.values()]
+    if not read:
+        return "Read a pass first: nothing was seen yet."
+    gone = any(r.needle_mm is None for r in read)
+    return f"{'Bring the needle onto its dial' if gone else 'Read the pass to its end'} first: nothing can be told yet."
+
+
 def explain(procedure: Registered, state: State, on: date | None = None) -> WhyView:
     """What could explain what was seen; see ``why``."""
-    if not any(one.readings for one in state.passes):
-        return WhyView(headline=text("Read a pass first: nothing was seen yet."), suspects=(), test=None, tried=())
-    if not any(tells(state, one) for one in state.passes):
-        gone = any(r.needle_mm is None for one in state.passes for r in one.readings.values())
-        first = "Bring the needle onto its dial first" if gone else "Read the pass to its end first"
-        return WhyView(headline=text(f"{first}: nothing can be told yet."), suspects=(), test=None, tried=())
+    if before := _before_it_tells(state):
+        return WhyView(headline=text(before), suspects=(), test=None, tried=())
     found = why(procedure, state, on)
     told = [s for s in found.suspects[:MOST] if s.chance >= LEAST]
     tried = tuple(

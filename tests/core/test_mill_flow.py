@@ -214,8 +214,9 @@ def test_one_end_off_the_dial_still_gives_an_aim_when_the_line_is_known() -> Non
 
 def test_a_zero_in_the_wrong_place_is_told() -> None:
     hand = AtTheMill(mill("vise"))
-    hand.type({"s1": "-off", "s2": "-off", "s3": "-off", "s4": "-off", "s5": 0.0})
+    hand.type({"s1": "-off", "s2": "-off", "s3": -0.75, "s4": -0.7, "s5": -0.65})
     assert "zero_misplaced" in [c.code for c in hand.solve().caveats]
+    assert "Set the dial to zero afresh at spot at" in hand.words()
 
 
 # -- what is remembered ------------------------------------------------------------------------------------

@@ -77,15 +77,24 @@ def test_read_again_it_is_a_proof() -> None:
     assert judged.outcome == "holds"
 
 
-@pytest.mark.parametrize(("off", "spot"), [("+off", "s3"), ("-off", "s2")])
-def test_a_place_past_the_dial_is_read_again_from_a_zero_nearer_to_it(off: str, spot: str) -> None:
-    person = proof(off, "0.1", "0.5", "0.3", closing=off)
+def test_a_place_past_the_dial_is_read_again_from_a_zero_nearer_to_it() -> None:
+    person = proof("+off", "0.1", "0.5", "0.3", closing="+off")
     primary = person.panel().primary
     assert primary is not None
-    assert [(e.type, getattr(e, "station_id", "")) for e in primary.events] == [("zero_set", spot)]
+    assert [(e.type, getattr(e, "station_id", "")) for e in primary.events] == [("zero_set", "s3")]
     person.send(primary.events[0])
     view = person.view()
     assert (view.tray.pass_no, {c.state for c in view.tray.cells}) == (2, {"open"})
+
+
+def test_what_is_past_the_dial_wherever_zero_is_set_is_outside_and_corrected() -> None:
+    person = proof("-off", "0.1", "0.5", "0.3", closing="-off")
+    primary = person.panel().primary
+    assert primary is not None
+    assert primary.id == "prove"
+    person.send(primary.events[0])
+    assert there(desk.load(person.events).verdict).outcome == "outside"
+    assert there(person.panel().primary).events[0].type == "move_done"
 
 
 def test_a_proof_that_cannot_be_judged_is_not_taken() -> None:

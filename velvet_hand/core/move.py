@@ -258,13 +258,13 @@ class Lean(Base):
 
 
 class Handle(Base):
-    """A table's handle, turned until the needle stands at its aim; the table goes toward ``at_deg``."""
+    """A table's handle, turned until the needle stands at its aim; the table goes toward ``at_deg`` (``mm`` None: until it is back)."""
 
     do: Literal["handle"] = "handle"
     axis: Literal["X", "Y"]
     at_deg: float
-    mm: float
-    turn_deg: float
+    mm: float | None
+    turn_deg: float | None = None
 
     @property
     def key(self) -> str:

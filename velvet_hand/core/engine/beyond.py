@@ -2,15 +2,24 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..angles import direction_deg, rect
 from ..measure.ring import RingLook
-from ..readings import Station
+from ..move import Move
+from ..readings import Pass, Station
 from ..setup.state import State
 
 #: A run of less than this part of the travel is not worth a move: the zero is misplaced.
 LEAST_RUN = 0.4
+#: A fresh zero that brings less than this part of the travel onto the dial is not worth a pass.
+GAINS = 0.2
+#: An aim stays this far on the dial, for a hand that stops beside it.
+DIAL_PART = 0.97
+#: What is said of a move that goes on past the end of the dial.
+AS_FAR = " The dial cannot follow all of it: this is as much as it shows. Then set zero afresh there, needle mid-travel, and read again."
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,6 +29,55 @@ class Run:
     station: Station
     end_mm: float | None
     asked_mm: float | None
+
+
+def zero_at(state: State, one: Pass) -> str | None:
+    """The spot to set the zero at, so that what went past the dial comes onto it and what is on it stays: the nearest to that end, or
+    the first of a measure that is past it all over; with nothing off, the one farthest out. None where no zero helps.
+    """
+    travel, least = state.plan.gauge.travel_mm, GAINS * state.plan.gauge.travel_mm
+    seen = [] if state.plan.gauge.measures_gap else [(m, m.seen(state, one)) for m in state.measures.values()]
+    nearest: list[tuple[float, str]] = []
+    for measure, found in [both for both in seen if both[1].off] or seen:
+        ends, known = set(found.off.values()), found.toward_mm
+        if len(ends) > 1 or 0 in ends:
+            continue
+        if ends and not known:  # a move took the whole of it past the dial, or it is another plane
+            return measure.mine(state, one)[0].id
+        end = ends.pop() if ends else 0
+        nearest += [
+            (end * mm if end else abs(mm), key)
+            for key, mm in known.items()
+            if all(abs(other - mm) <= DIAL_PART * travel for other in known.values())
+        ]
+    gain, key = max(nearest, default=(0.0, ""))
+    return key if gain >= least else None
+
+
+def shown_part(state: State, now_mm: float, aim_mm: float) -> float:
+    """How much of a needle's run from ``now_mm`` to ``aim_mm`` its dial can show, of 1."""
+    travel = state.plan.gauge.travel_mm
+    most = DIAL_PART * travel
+    if abs(aim_mm) <= most or abs(now_mm) > travel or state.plan.gauge.measures_gap:
+        return 1.0
+    return max((math.copysign(most, aim_mm) - now_mm) / (aim_mm - now_mm), 0.0)
+
+
+def one_zero(found: tuple[Move, ...]) -> tuple[Move, ...]:
+    """Up to the first after which zero is set afresh: the aims of what follows are of the old one."""
+    last = next((n for n, move in enumerate(found, start=1) if move.rezero), len(found))
+    return found if last == len(found) else tuple(m.model_copy(update={"count": last}) for m in found[:last])
+
+
+def zero_first(state: State, one: Pass, found: Sequence[Move]) -> bool:
+    """Is the next move one that the dial shows too little of, or a small one while another zero would show what is past its end?"""
+    needle = found[0].needle if found else None
+    if needle is None or needle.now_mm is None or needle.aim_mm is None:
+        return False
+    run = abs(needle.aim_mm - needle.now_mm)
+    if run >= LEAST_RUN * state.plan.gauge.travel_mm:
+        return False
+    return found[0].rezero or (any(r.off for r in one.readings.values()) and zero_at(state, one) is not None)
 
 
 def pull(state: State, look: RingLook) -> complex | None:

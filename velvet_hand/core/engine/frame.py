@@ -19,6 +19,7 @@ from ..verdict import Verdict
 from ..wording import Text
 from . import learning
 from .answers import Answered, Answers
+from .beyond import one_zero, zero_first
 from .forecast import Way, rough_mm
 from .learning import Learned
 from .look import L, Looks
@@ -30,9 +31,11 @@ from .telling import drift_caveat, empty, odd_caveat, off_caveats, wild_caveats,
 class Corrected(Procedure[P], Generic[P, L]):
     """Fills ``Procedure`` from a look at each pass: learn, judge, move, and stop when it is enough.
 
-    ``kick_repeats`` says whether tightening shifts it by the holder's own angles, ``dim`` how many ways it can be off.
+    ``kick_repeats`` says whether tightening shifts it by the holder's own angles, ``dim`` how many ways it can be off, ``near_by`` how
+    it is brought nearer where no dial follows.
     """
 
+    near_by = "by rule"
     wrong_way = ""
     kick_repeats = False
     dim = 2
@@ -163,11 +166,13 @@ class Corrected(Procedure[P], Generic[P, L]):
             if not self.reaches(state, look, found):
                 beyond = self.off_dial(state, look)
                 found = (beyond,) if beyond else ()
+        short = zero_first(state, current, found)
+        found = () if short else one_zero(found)
         to_make = tuple(m for m in found if m.id not in made)
         then = Next(ready=current.quick and state.tight)
-        if look.complete and not look.off:
+        if look.complete and not look.off and not short:
             then = self.then(state, look, judged, to_make)
-        lost = bool(look.complete and look.off and not found and not made)
+        lost = bool(look.complete and (look.off or short) and not found and not made)
         center = look.center
         return Solution(
             pass_no=current.number,
@@ -177,7 +182,7 @@ class Corrected(Procedure[P], Generic[P, L]):
             **then.told,
             caveats=(
                 *off_caveats(state, (look,)),
-                *(zero_caveat(state) if lost else ()),
+                *(zero_caveat(state, self.near_by) if lost else ()),
                 *wild_caveats(state, look.wild),
                 *self.form_caveats(state, look),
                 *drift_caveat(state, look.drift_mm),

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from typing import Any, TypeVar, get_args
 
 from ..measure.edge import Edge, LineLook
-from ..plan.edge import EdgeBase, Way
+from ..move import Needle, Tap
+from ..plan.edge import EdgeBase, Way, corner_word, side_word
 from ..quantity import Quantity
 from ..readings import Pass, Station
 from ..scene import SceneBolt
@@ -15,6 +16,7 @@ from ..setup.state import State
 from ..told import Caveat, Row
 from ..verdict import TermName, Verdict
 from ..wording import Text, length, strong, text
+from .beyond import AS_FAR, DIAL_PART
 from .learning import Learned
 
 E = TypeVar("E", bound=EdgeBase)
@@ -42,11 +44,42 @@ def edge_of(state: State[EdgeBase]) -> Edge:
     return found
 
 
+def beside_word(plan: EdgeBase, beside_mm: float) -> str:
+    """On which side of a spot something lies."""
+    return {"left": "to the left of", "right": "to the right of", "front": "in front of", "back": "behind"}[
+        plan.end_word(beside_mm > 0)
+    ]
+
+
 def ran_off(edge: Edge) -> Text:
     """What to do when too much of an edge is past what is read with."""
     if edge.gauge.measures_gap:
         return text("No feeler fills that gap: bring the end near by eye, then measure again.")
     return text("The needle ran off at too many spots: rough it in by a rod or the slot, then read again.")
+
+
+def tap_off_dial(state: State[E], look: LineLook, station: Station, high: bool) -> Tap | None:
+    """With spots past the end of the dial: the end that is tapped is brought back onto it, or run after them as far as it shows."""
+    plan, end = state.plan, look.off.get(station.id, 0)
+    spot: dict[str, Any] = {"station_id": station.id, "label": station.label.lower(), "x_mm": station.x_mm}
+    if end:
+        needle, toward = Needle.back(**spot), end < 0
+        told = "It ran off the end there, so only the way is known, not how far. Or rough it in first by a rod."
+    elif len(set(look.off.values())) == 1 and station.id in look.toward_mm and not plan.gauge.measures_gap:
+        end = next(iter(look.off.values()))
+        sense, read = state.sense_of(station), look.toward_mm[station.id]
+        needle, toward = Needle.at(sense, read, end * DIAL_PART * plan.gauge.travel_mm * sense.scale, **spot), end > 0
+        told = "Its other end is past the end of the dial." + AS_FAR
+    else:
+        return None
+    corner, way = corner_word(plan, high, toward), side_word(plan, toward)
+    return Tap(
+        pass_no=look.number, x_mm=station.x_mm, toward=toward, mm=None, needle=needle, rezero=needle.aim_mm is not None,
+        title="off the dial",
+        sentence=text("Tap the ", strong(corner), f" {way}{', ' if needle.aim_mm is not None else ' '}{needle.to}."),
+        reason=text(told),
+        log=text(f"{corner[0].upper()}{corner[1:]} tapped {way}, off the dial"),
+    )  # fmt: skip
 
 
 def hinge_bolts(plan: EdgeBase, tight: bool) -> tuple[SceneBolt, ...]:

@@ -33,11 +33,13 @@ from ..verdict import Verdict
 from ..wording import Bit, Text, length, strong, text
 from . import learning
 from .answers import Answers
+from .beyond import AS_FAR, shown_part
 from .frame import Corrected
 from .learning import Learned
 from .line_parts import (
     E,
     Swing,
+    beside_word,
     edge_of,
     end_of,
     hinge_bolts,
@@ -46,6 +48,7 @@ from .line_parts import (
     other_ways,
     ran_off,
     swings_there,
+    tap_off_dial,
     taps_high,
     uneven_stop,
     watched,
@@ -71,6 +74,7 @@ class OneLine(Corrected[E, LineLook], ABC):
     fixed_surface: Surface | None = "outside"
     fixed_carrier: Carrier | None = "gauge_turns"
     wrong_way = " at the end that is tapped"
+    near_by = "by a rod or the slot"
 
     # -- what is read ------------------------------------------------------------------------------
 
@@ -174,7 +178,9 @@ class OneLine(Corrected[E, LineLook], ABC):
         if spot.id in look.wild or (here + goes - read) * goes <= 0:
             read = here  # a burr, or no more than one reading scatters by
         at: dict[str, Any] = {"station_id": spot.id, "label": spot.label.lower(), "x_mm": spot.x_mm}
-        needle = Needle.at(sense, read, here + goes, gap=plan.gauge.measures_gap, **at)
+        part = shown_part(state, sense.needle_mm(read), sense.needle_mm(here + goes))
+        after, run, asked = read + (here + goes - read) * part, run * part, asked * part
+        needle = Needle.at(sense, read, after, gap=plan.gauge.measures_gap, **at)
         taps = self._taps(state, abs((needle.now_mm or 0.0) - (needle.aim_mm or 0.0)) * sense.scale)
         if station.id in look.off:
             needle = needle.model_copy(update={"now_mm": None})
@@ -191,7 +197,8 @@ class OneLine(Corrected[E, LineLook], ABC):
             asked=Asked(mm=abs(asked), deg=0.0 if asked > 0 else 180.0),
             title=f"the {plan.end_word(high)} end",
             sentence=text("Tap the ", strong(corner), f" {way}, {needle.to}."),
-            reason=(*self._reason(state, look, swing, shift), *taps),
+            rezero=part < 1,
+            reason=(*self._reason(state, look, swing, shift), *taps, *text(AS_FAR if part < 1 else "")),
             log=text(f"{corner[0].upper()}{corner[1:]} tapped {way}"),
         )
 
@@ -214,7 +221,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         where = (
             text("under the first reading")
             if abs(beside) < 1
-            else text(about_word(plan, abs(beside)), f" {self._side(plan, beside)} the first reading")
+            else text(about_word(plan, abs(beside)), f" {beside_word(plan, beside)} the first reading")
         )
         by = ", as the taps have shown" if swing.seen else " by its bolt"
         words: list[Bit] = ["It pivots ", *where, f"{by}; the {self.edge}’s height there is the aim."]
@@ -226,33 +233,9 @@ class OneLine(Corrected[E, LineLook], ABC):
             words += [" Pulling it down shifts it ", length(shift), " over its length; the aim allows for that."]
         return text(*words, " ")
 
-    def _side(self, plan: E, beside_mm: float) -> str:
-        return {"left": "to the left of", "right": "to the right of", "front": "in front of", "back": "behind"}[
-            plan.end_word(beside_mm > 0)
-        ]
-
     def off_dial(self, state: State[E], look: LineLook) -> Move | None:
-        """The end that is tapped is past the end of the dial: bring it back onto it."""
-        plan, station = state.plan, self.tap_station(state)
-        end = look.off.get(station.id, 0)
-        if not end:
-            return None
-        high, toward = self.taps_high(state), end < 0
-        corner, way = corner_word(plan, high, toward), side_word(plan, toward)
-        needle = Needle.back(station_id=station.id, label=station.label.lower(), x_mm=station.x_mm)
-        return Tap(
-            pass_no=look.number,
-            x_mm=station.x_mm,
-            toward=toward,
-            mm=None,
-            needle=needle,
-            title="off the dial",
-            sentence=text("Tap the ", strong(corner), f" {way} {needle.to}."),
-            reason=text(
-                "It ran off the end there, so only the way is known, not how far. Or rough it in first by a rod."
-            ),
-            log=text(f"{corner[0].upper()}{corner[1:]} tapped {way}, off the dial"),
-        )
+        """See ``Corrected``."""
+        return tap_off_dial(state, look, self.tap_station(state), self.taps_high(state))
 
     # -- is it enough? --------------------------------------------------------------------------------
 

@@ -126,18 +126,6 @@ class Procedure(ABC, Generic[P]):
         mine = (m for m in state.measures.values() if m.mine(state, one))
         return next((m for m in mine if m.doubt(state, one) == "contact"), None)
 
-    def zero_at(self, state: State[P], one: Pass) -> str | None:
-        """The spot to set the zero at so that what went past the dial comes onto it: the one that was nearest to that end."""
-        for measure in () if state.plan.gauge.measures_gap else state.measures.values():
-            seen = measure.seen(state, one)
-            ends = set(seen.off.values())
-            if len(ends) == 1 and (end := ends.pop()):
-                if seen.toward_mm:
-                    return max(seen.toward_mm, key=lambda key: end * seen.toward_mm[key])
-                if one.purpose == "prove":  # a move took the whole of it past the dial
-                    return measure.mine(state, one)[0].id
-        return None
-
     def steps(self, state: State[P]) -> tuple[Step, ...]:
         """``path``, once for a set-up."""
         return once(state.memo, "path", -1, lambda: self.path(state.plan))

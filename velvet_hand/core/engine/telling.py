@@ -9,6 +9,7 @@ from ..setup.state import State
 from ..told import Caveat, Figure, Row, Solution
 from ..verdict import Verdict
 from ..wording import Text, signed, text
+from .beyond import zero_at
 from .look import Look
 
 #: So many of its last passes are a set-up’s lesson.
@@ -105,13 +106,31 @@ def clipped_caveat(state: State, look: RingLook) -> tuple[Caveat, ...]:
     )
 
 
-def zero_caveat(state: State) -> tuple[Caveat, ...]:
-    """No run is left on the dial, or no gauge fills the gap."""
+def zero_caveat(state: State, near_by: str) -> tuple[Caveat, ...]:
+    """No run is left on the dial, or no zero brings onto it what is past its end, or no gauge fills the gap; ``near_by`` says how
+    it is brought nearer then.
+    """
     if state.plan.gauge.measures_gap:
         words = "A gap is wider than can be measured."
         return (Caveat(code="gap_too_wide", text=text(words)),)
+    one = state.passes[-1]
+    if not one.quick and any(r.off for r in one.readings.values()) and zero_at(state, one) is None:
+        words = (
+            f"It is out by more than this dial shows: bring it nearer {near_by}, or take an indicator with more travel. "
+            "Then set zero and read again."
+        )
+        return (Caveat(code="too_far_out", text=text(words)),)
     words = "The dial’s zero sits too near one end: set it afresh with the needle mid-travel, then read again."
     return (Caveat(code="zero_misplaced", text=text(words)),)
+
+
+def too_few(one: Pass, spot: str) -> Text:
+    """What to do when a whole pass says nothing."""
+    if any(r.off for r in one.readings.values()):
+        return text(
+            f"The needle ran off at too many {spot}s: bring it nearer, or set zero so that they are on the dial. Then read again."
+        )
+    return text(f"Too few good readings: mark no more than one {spot} bad, and read again.")
 
 
 def off_caveats(state: State, looks: tuple[Look, ...]) -> tuple[Caveat, ...]:

@@ -124,6 +124,19 @@ def _check_hinge(plan: EdgeBase) -> None:
         )
 
 
+def check_angle(plan: EdgeBase, span_mm: float) -> None:
+    """Raises BadInput where an edge at its angle runs past the dial over what is read, ``span_mm``."""
+    runs = abs(math.tan(math.radians(plan.target_deg))) * span_mm
+    if runs > plan.gauge.travel_mm:
+        raise BadInput(
+            "field_invalid",
+            f"At {plan.target_deg:g}° the edge runs {place_word(plan, round(runs, 2))} over what is read, more than the indicator’s "
+            "travel: set a square or a sine bar to the jaw, and read that as square (0°).",
+            "Type 0 and read the sine bar’s edge.",
+            "choices.target_deg",
+        )
+
+
 def check_edge(plan: EdgeBase, least: int = 2) -> tuple[Caveat, ...]:
     """What every edge's plan is checked for, and what is told at its start.
 
@@ -153,15 +166,5 @@ def check_edge(plan: EdgeBase, least: int = 2) -> tuple[Caveat, ...]:
             f"{plan.limit_length_mm / span:.1f} times. A long straight bar in the jaws gives more to read.",
         )  # fmt: skip
         told.append(Caveat(code="short_edge", field="choices.spots_mm", text=words))
-    if plan.target_deg and abs(math.tan(math.radians(plan.target_deg))) * span > plan.gauge.travel_mm:
-        words = text(
-            "At ", f"{plan.target_deg:g}° the edge runs ", size(abs(math.tan(math.radians(plan.target_deg))) * span), " over what "
-            "is read, more than the indicator’s travel: set a square or a sine bar to the jaw, and read that as square (0°).",
-        )  # fmt: skip
-        raise BadInput(
-            "field_invalid",
-            "".join(p.text for p in words if p.kind == "words"),
-            "Type 0 and read the sine bar’s edge.",
-            "choices.target_deg",
-        )
+    check_angle(plan, span)
     return (*told, *tell_gauge(plan), *tell_memory(plan))

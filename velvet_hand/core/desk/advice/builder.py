@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
+from ...engine.beyond import zero_at
 from ...engine.procedure import Registered
 from ...move import Move
 from ...path.lathe import overdue
@@ -58,9 +59,28 @@ class Builder:
         label = "Zero is set afresh" if key == "Enter" else "Indicator bumped"
         return Action(id="zero", label=label, key=key, events=(zero,))
 
+    def _beyond(self) -> tuple[Text, Action] | None:
+        """Headline and button where the dial cannot show what is to be done: a zero nearer to it, or bring it nearer."""
+        codes = {c.code for c in self.solution.caveats}
+        if "zero_misplaced" in codes:
+            at = zero_at(self.state, self.state.passes[self.solution.pass_no - 1]) or unread(self.state)
+            where = strong(f"zero afresh at {self.state.station(at).label.lower()}")
+            return text("Set the dial to ", where, ", needle mid-travel."), self._zero_afresh(at, "Enter")
+        if "too_far_out" in codes:
+            afresh = self._zero_afresh(unread(self.state), "Enter")
+            near = afresh.model_copy(update={"id": "near", "label": "Nearer now, zero set afresh"})
+            return text("It is out by more than the dial shows. ", strong("Rough it in"), "."), near
+        return None
+
+    def _past_any_dial(self, number: int) -> bool:
+        """Does a pass take more than the dial, wherever zero is set?"""
+        one = self.state.passes[number - 1]
+        dial = not self.state.plan.gauge.measures_gap
+        return dial and any(r.off for r in one.readings.values()) and zero_at(self.state, one) is None
+
     def _from_where(self, number: int) -> tuple[Action, tuple[Text, ...]]:
         """Read pass ``number`` again; with a place past the dial from a zero nearer to that end, and words for it."""
-        again, station_id = self._read_again(number), self.procedure.zero_at(self.state, self.state.passes[number - 1])
+        again, station_id = self._read_again(number), zero_at(self.state, self.state.passes[number - 1])
         if station_id is None:
             return again, ()
         changes = {"label": "Zero set there, read again", "events": (ev.ZeroSet(station_id=station_id),)}

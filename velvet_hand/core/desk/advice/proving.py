@@ -93,8 +93,11 @@ class Proving(Reading):
             judged = solution.judged
             again = self._read_again(number)
             doubt = self.procedure.doubt(state, state.passes[number - 1])
-            # a needle that did not come back leaves no doubt of what is far outside
-            proves = judged is not None and (doubt is None or (doubt == "drift" and judged.outcome == "outside"))
+            # neither a needle that did not come back nor one past its dial leaves a doubt of what is far outside
+            past = doubt == "unread" and self._past_any_dial(number)
+            proves = judged is not None and (
+                doubt is None or ((doubt == "drift" or past) and judged.outcome == "outside")
+            )
             told: tuple[Text, ...] = ()
             if not proves:
                 again, told = self._from_where(number)
@@ -177,8 +180,8 @@ class Proving(Reading):
             again = Action(id="tight", label="Tightened again", key="Enter", events=(ev.Tightened(),))
         elif settles:
             again = again.model_copy(update={"key": "Enter"})
-        elif any(one.code == "zero_misplaced" for one in self.solution.caveats):
-            again, settles = self._zero_afresh(unread(self.state), "Enter"), self._caveats()[0]
+        elif (beyond := self._beyond()) is not None:
+            again, settles = beyond[1], self._caveats()[0]
         panel = self._panel(
             self._still(),
             name="verdict",

@@ -97,16 +97,11 @@ class Reading(Quick):
         again, there = self._from_where(number) if nothing else (self._read_again(number), ())
         if begun and not nothing:
             others = (again,)
-        misplaced = any(c.code == "zero_misplaced" for c in solution.caveats)
-        if misplaced:
-            headline = text(
-                "Set the dial to ", strong(f"zero afresh at {station.label.lower()}"), ", needle mid-travel."
-            )
-        afresh: Action | None = self._zero_afresh(station.id, "Enter" if misplaced else "Z")
-        if self.state.plan.gauge.measures_gap:
-            afresh = None
-        if afresh and not misplaced and begun:
-            others = (*others, afresh)
+        beyond = self._beyond()
+        if beyond is not None:
+            headline = beyond[0]
+        elif begun and not self.state.plan.gauge.measures_gap:
+            others = (*others, self._zero_afresh(station.id, "Z"))
         if complete or state.passes:
             others = (*others, self._go_nip_up("Tighten as it is", "N"))
         return self._panel(
@@ -123,7 +118,7 @@ class Reading(Quick):
                     else "Type what the needle shows and press Enter."
                 ),
             ),
-            primary=afresh if misplaced else again.model_copy(update={"key": "Enter"}) if nothing else None,
+            primary=beyond[1] if beyond else again.model_copy(update={"key": "Enter"}) if nothing else None,
             others=others,
         )
 

@@ -121,8 +121,8 @@ def moves(state: State[JawPlan], look: Look, known: Answered[Screwed]) -> tuple[
     done = state.passes[-1].moved if state.passes else []
     if state.passes and state.passes[-1].back:
         return ()  # a jaw was eased and drawn in again: nothing is known until it is read again
-    unseen = look.fit is None or _contradicted(state, look)
-    if unseen and not look.target and (beyond := off_dial.move(state, look)):
+    unseen, middle = look.fit is None or _contradicted(state, look), _to_the_middle(state, look)
+    if unseen and middle and (beyond := off_dial.move(state, look)):
         return () if beyond.id in done else (beyond,)
     ranked = _rank(state, look, _needs(state, look, known))
     x, y = (look.fit.x_mm, look.fit.y_mm) if look.fit else (0.0, 0.0)
@@ -133,11 +133,16 @@ def moves(state: State[JawPlan], look: Look, known: Answered[Screwed]) -> tuple[
             x, y = need.offset_mm * ux, need.offset_mm * uy
         found.append(_move(state, look, known, need, (x, y), index, len(ranked)))
         x, y = x - need.need_mm * ux, y - need.need_mm * uy
-    if not look.target and any(abs(m.aim_mm or 0.0) > state.plan.gauge.travel_mm for m in found):
+    if middle and any(abs(m.aim_mm or 0.0) > state.plan.gauge.travel_mm for m in found):
         # A few spots on the dial fix a circle, but its aim lies where this gauge shows nothing.
         nearer = off_dial.move(state, look)
         return (nearer,) if nearer and nearer.id not in done else ()
     return tuple(m for m in found if m.id not in done)
+
+
+def _to_the_middle(state: State[JawPlan], look: Look) -> bool:
+    """Is it to go so near the middle that what is past the dial is on its way there?"""
+    return abs(look.target) <= state.plan.gauge.travel_mm / 4
 
 
 def wanted(state: State[JawPlan], look: Look, known: Answered[Screwed]) -> bool:

@@ -12,14 +12,12 @@ from ...plan.jaws import JawPlan
 from ...setup.state import State
 from ...verdict import Verdict
 from ..answers import Answered
+from ..beyond import DIAL_PART
 from ..learning import STOPS_TO
 from ..policy import Odds
 from ..rings import Room
 from .answers import answers, model, on_axes
 from .look import Look
-
-#: An aim goes no farther than this part of the dial's travel.
-DIAL_PART = 0.97
 
 
 def least_mm(state: State[JawPlan]) -> float:

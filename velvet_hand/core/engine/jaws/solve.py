@@ -156,7 +156,7 @@ def _caveats(state: State[JawPlan], current: Pass, look: Look, movable: bool) ->
     found: list[Caveat] = []
     found += off_caveats(state, (look,))
     if not movable and not current.moved and _zero_misplaced(state, look):
-        found += zero_caveat(state)
+        found += zero_caveat(state, "by rule")
     found += wild_caveats(state, look.wild)
     fit = look.fit
     if fit and fit.suspicious and not look.wild:

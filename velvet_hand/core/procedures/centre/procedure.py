@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Literal
 
+from ...engine.beyond import AS_FAR, pull, run_for, shown_part
+from ...engine.blows import run_needle
 from ...engine.face import Face
 from ...engine.learning import Learned
 from ...engine.one_ring import OneRing
@@ -113,55 +115,83 @@ class Centre(OneRing[CentrePlan]):
             return ()
         need = -complex(look.fit.x_mm, look.fit.y_mm) - learned.shift
         small = state.plan.gauge.graduation_mm / 4
-        asked = [("X", need.real), ("Y", need.imag)]
+        asked: list[tuple[Literal["X", "Y"], float]] = [("X", need.real), ("Y", need.imag)]
         asked = [(axis, mm) for axis, mm in asked if abs(mm) >= small]
         return tuple(
             self._slide(state, look, axis, mm, n, len(asked), learned) for n, (axis, mm) in enumerate(asked, start=1)
         )
 
+    def off_dial(self, state: State[CentrePlan], look: RingLook) -> Move | None:
+        """See ``Corrected``: the worse axis, as far as the dial can follow."""
+        pulled = pull(state, look)
+        if pulled is None:
+            return None
+        in_x = abs(pulled.real) >= abs(pulled.imag)
+        need = -(pulled.real if in_x else pulled.imag)
+        away = (0.0 if need > 0 else 180.0) if in_x else (90.0 if need > 0 else 270.0)
+        run = run_for(state, look, away)
+        if run is None:
+            return None
+        side = SIDES.get(run.station.angle_deg)
+        needle = run_needle(state, look, run).model_copy(update={"label": f"the {side} side"} if side else {})
+        told = text("The needle ran off the end, so only the way is known, not how far.", AS_FAR)
+        found = self._turn(state, look, "X" if in_x else "Y", need, run.asked_mm, needle, told)
+        return found.model_copy(update={"rezero": True, "title": "off the dial"})
+
     def _slide(
-        self, state: State[CentrePlan], look: RingLook, axis: str, need: float, index: int, count: int, learned: Learned
-    ) -> Move:
+        self, state: State[CentrePlan], look: RingLook, axis: Literal["X", "Y"], need: float, index: int, count: int,
+        learned: Learned,
+    ) -> Move:  # fmt: skip
         plan, sense, fit = state.plan, state.sense, look.fit
         assert fit is not None
-        asked = learned.ask(abs(need)) * (1 if need > 0 else -1)
+        asked = learned.ask(abs(need))
         base = 0.0 if axis == "X" else 90.0
         spots = {round(s.angle_deg) % 360: s for s in state.stations if s.id in look.toward_mm}
         watch = base if round(base) in spots else base + 180
         station = spots.get(round(watch))
         sign = sense.center_sign * (1 if watch == base else -1)
         offset = fit.x_mm if axis == "X" else fit.y_mm
-        shifted = fit.mean_mm + look.walked_mm
+        here = fit.mean_mm + look.walked_mm + sign * offset
+        goes = sign * (1 if need > 0 else -1)
+        part = shown_part(state, sense.needle_mm(here), sense.needle_mm(here + goes * asked))
         needle = Needle.at(
-            sense, shifted + sign * offset, shifted + sign * (offset + asked), station_id=station.id if station else "",
-            label=f"the {SIDES[watch]} side", deg=watch,
+            sense, here, here + goes * asked * part, station_id=station.id if station else "", label=f"the {SIDES[watch]} side",
+            deg=watch,
         )  # fmt: skip
+        told = text(
+            "The center sits ", length(abs(offset)), f" {'to the ' if axis == 'X' else ''}{self._sits(axis, offset)}; "
+            f"that is {turn_words(asked / plan.dial_mm * 360)} of the handle.",
+            AS_FAR if part < 1 else "",
+        )  # fmt: skip
+        found = self._turn(state, look, axis, need, asked * part, needle, told)
+        return found.model_copy(update={"index": index, "count": count, "rezero": part < 1})
+
+    def _turn(
+        self, state: State[CentrePlan], look: RingLook, axis: Literal["X", "Y"], need: float, asked: float | None,
+        needle: Needle, told: Text,
+    ) -> Handle:  # fmt: skip
+        """One handle turned to an aim; ``need`` says which way, ``asked`` how far where that is known."""
+        plan = state.plan
         goes = {"X": ("right", "left"), "Y": ("away from you", "toward you")}[axis][need < 0]
         clockwise = (plan.x_clockwise if axis == "X" else plan.y_clockwise) == goes.split()[0]
-        turns = abs(asked) / plan.dial_mm
         hand = "clockwise" if clockwise else "counter-clockwise"
-        deg = base if need > 0 else base + 180
+        deg = (0.0 if axis == "X" else 90.0) + (0.0 if need > 0 else 180.0)
+        by = (" by ", length(asked)) if asked is not None else ()
         return Handle(
             pass_no=look.number,
-            index=index,
-            count=count,
-            axis="X" if axis == "X" else "Y",
+            axis=axis,
             at_deg=deg,
-            mm=abs(asked),
-            turn_deg=turns * 360,
+            mm=asked,
+            turn_deg=None if asked is None else asked / plan.dial_mm * 360,
             needle=needle,
-            asked=Asked(mm=abs(asked), deg=deg),
+            asked=None if asked is None else Asked(mm=asked, deg=deg),
             title=axis,
-            sentence=text(
-                f"At the {SIDES[watch]}: turn the ", strong(f"{axis} handle {hand}"), f", {needle.to}."
-            ),
+            sentence=text(f"At {needle.label}: turn the ", strong(f"{axis} handle {hand}"), f", {needle.to}."),
             reason=text(
-                "The center sits ", length(abs(offset)), f" {'to the ' if axis == 'X' else ''}{self._sits(axis, offset)}; "
-                    f"that is {turn_words(turns * 360)} of the handle. "
-                f"The table goes {'to the ' if axis == 'X' else ''}{goes}. "
+                *told, f" The table goes {'to the ' if axis == 'X' else ''}{goes}. "
                 "Come to the aim from one side only: past it, go back a turn and come again. The display is not the measure, the needle is."
             ),
-            log=text(f"Table moved {goes} in {axis} by ", length(abs(asked))),
+            log=text(f"Table moved {goes} in {axis}", *by),
         )  # fmt: skip
 
     def _sits(self, axis: str, offset: float) -> str:

@@ -10,7 +10,16 @@ from __future__ import annotations
 from ...angles import direction_deg, rect
 from ...engine.face import Face, face, magnification
 from ...engine.rings import look_ring
-from ...engine.telling import drift_caveat, empty, off_caveats, pass_line, ring_figures, wild_caveats, worst_drift
+from ...engine.telling import (
+    drift_caveat,
+    empty,
+    off_caveats,
+    pass_line,
+    ring_figures,
+    too_few,
+    wild_caveats,
+    worst_drift,
+)
 from ...errors import BadInput
 from ...move import Move, Shim, Slide, Swing, TapRound
 from ...path.cautions import NUTS
@@ -172,7 +181,7 @@ class Column(ColumnMoves):
                 if not whole
                 else ()
                 if moves or judged
-                else text("Too few good readings: mark no more than one spot bad, and read again."),
+                else too_few(current, "spot"),
             }
         )
 

@@ -6,7 +6,7 @@ from itertools import pairwise
 from typing import Any
 
 from ...engine.face import SIDE_PART, magnification
-from ...engine.telling import closings, drift_caveat, empty, wild_caveats, worst_drift
+from ...engine.telling import closings, drift_caveat, empty, too_few, wild_caveats, worst_drift
 from ...errors import BadInput
 from ...measure.edge import LineLook
 from ...memory import Lesson
@@ -143,7 +143,7 @@ class Tailstock(TailstockMoves):
             "stop": self._stop(state) if ready and not good else (), "wild": wild,
             "caveats": (*wild_caveats(state, wild), *drift_caveat(state, worst_drift(state, current))),
             "need_reading": self.need_reading(state, current) if not whole
-            else () if judged else text("Too few good readings: mark no more than one place bad, and read again."),
+            else () if judged else too_few(current, "place"),
         }  # fmt: skip
         return empty(state).model_copy(update=changes)
 

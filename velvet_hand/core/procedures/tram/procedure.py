@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from typing import Literal
 
+from ...engine.beyond import AS_FAR, shown_part
 from ...engine.face import Face
 from ...engine.learning import Learned
 from ...engine.one_ring import OneRing
@@ -69,6 +70,7 @@ class Tram(OneRing[TramPlan]):
     holder_shape: Literal["jaws", "screws", "faceplate"] = "faceplate"
     holder_name = "Table"
     wrong_way = ", and look which way the head turns"
+    near_by = "by the head’s scale or a square"
 
     def check_plan(self, plan: TramPlan) -> tuple[Caveat, ...]:
         """See ``Procedure``.
@@ -219,19 +221,18 @@ class Tram(OneRing[TramPlan]):
         """One tilt taken out; ``mean`` is what the needle shows in the middle of the sweep before it."""
         plan, sense, fit = state.plan, state.sense, look.fit
         assert fit is not None
-        radius = plan.part.diameter_mm / 2
-        pivot = self._pivot(plan, in_x)
-        now_tilt = fit.x_mm if in_x else fit.y_mm
-        after_tilt = now_tilt - asked_mm * (1 if tilt_mm > 0 else -1)
-        side = -1 if pivot > 0 else 1  # the side farther from the pivot shows more
-        at_pivot = mean + now_tilt * pivot / radius
+        along = self._pivot(plan, in_x) / (plan.part.diameter_mm / 2)
+        now_tilt, way = (fit.x_mm if in_x else fit.y_mm), 1 if tilt_mm > 0 else -1
+        spots = {s.angle_deg: s.id for s in state.stations if s.ring == "sweep-"}
+        side = -1 if along > 0 else 1  # the side farther from the pivot shows more
         watch = (0.0 if side > 0 else 180.0) if in_x else (90.0 if side > 0 else 270.0)
-        lean = (0.0 if tilt_mm > 0 else 180.0) if in_x else (90.0 if tilt_mm > 0 else 270.0)
-        station = next((s for s in state.stations if s.ring == "sweep-" and abs(s.angle_deg - watch) < 0.5), None)
+        here, goes = mean + side * now_tilt, -way * (side - along)
+        part = shown_part(state, sense.needle_mm(here), sense.needle_mm(here + goes * asked_mm))
+        asked_mm *= part
         needle = Needle.at(
-            sense, mean + side * now_tilt, at_pivot + after_tilt * (side * radius - pivot) / radius,
-            station_id=station.id if station else "", label=_SIDES[watch], deg=watch,
-        )  # fmt: skip
+            sense, here, here + goes * asked_mm, station_id=spots.get(watch, ""), label=_SIDES[watch], deg=watch
+        )
+        lean = (0.0 if tilt_mm > 0 else 180.0) if in_x else (90.0 if tilt_mm > 0 else 270.0)
         to = {0.0: "to the left", 180.0: "to the right", 90.0: "toward you", 270.0: "away from you"}[lean]
         verb = "Swivel" if in_x else "Nod"
         return Lean(
@@ -248,9 +249,11 @@ class Tram(OneRing[TramPlan]):
                 f"The table reads high at the {_SIDES[lean]}, so the spindle’s top leans that way: ", length(2 * abs(now_tilt)),
                 " over the sweep. ",
                 "It turns about the spindle, so half of the difference is right."
-                if pivot == 0
+                if along == 0
                 else "It turns about an axis beside the spindle, so the aim is the table’s height there, not the half.",
+                AS_FAR if part < 1 else "",
             ),
+            rezero=part < 1,
             log=text(f"{verb} of the head, top {to}"),
         )  # fmt: skip
 
@@ -273,13 +276,6 @@ class Tram(OneRing[TramPlan]):
             f.model_copy(update={"label": "Half of the TIR"}) if f.id == "off_centre" else f for f in found.figures
         )
         return found.model_copy(update={"figures": named})
-
-    def more_caveats(self, state: State[TramPlan], look: RingLook) -> tuple[Caveat, ...]:
-        """More tilt than the gauge can follow."""
-        if not look.off:
-            return ()
-        words = "More tilt than this indicator can follow: bring the head near by its scale or a square, or take one with more travel."
-        return (Caveat(code="too_far_out", text=text(words)),)
 
     def more_figures(self, state: State[TramPlan], look: RingLook) -> tuple[Figure, ...]:
         """Both tilts over the sweep, and the quill's lean over its travel."""

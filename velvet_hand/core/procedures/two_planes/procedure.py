@@ -24,7 +24,7 @@ from ...engine.jaws.solve import toward_words
 from ...engine.learning import GAIN, SHIFT_MM, STOPS_TO, Learned, as_moved, learned
 from ...engine.policy import Next, held_before, next_of, pass_readings
 from ...engine.rings import Room, judge_ring, look_ring, out_of_round, with_form
-from ...engine.telling import drift_caveat, pass_line, ring_figures, wild_caveats, worst_drift
+from ...engine.telling import drift_caveat, pass_line, ring_figures, wild_caveats, worst_drift, zero_caveat
 from ...errors import BadInput
 from ...estimate.kalman import Array
 from ...estimate.one_gain import Moved, OneGain
@@ -154,6 +154,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
             for name, key, look in (("Near", "near_", near), ("Far", "", far))
             for f in ring_figures(state, look, toward_words(state, look.fit.toward_deg) if look.fit else (), name, key)
         )
+        lost = complete and far.off and not (near.off or moves or current.moved)
         leads = far if judged is None or judged.where == "at the far end" else near
         return base.model_copy(
             update={
@@ -163,6 +164,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
                 "judged": judged,
                 "caveats": (
                     *(c for c in base.caveats if c.code not in ("drift",)),
+                    *(zero_caveat(state, "by rule") if lost else ()),
                     *wild_caveats(state, far.wild),
                     *drift_caveat(state, worst_drift(state, current)),
                     *self._squeezed(state, current),
@@ -216,6 +218,8 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
         beyond = off_tap(state, far, "the far end") if far.off and not (near.off or made) else None
         if beyond is not None:  # first onto the dial; what it takes out is a bound, and teaches nothing
             return (beyond.model_copy(update={"teaches": False}),)
+        if far.off and not far.toward_mm and not (near.off or made):
+            return ()  # nothing is known of it before it has a zero of its own
         if near.center is None or far.center is None or any(m.rezero for m in base.moves):
             return base.moves
         if any(m.rezero for m in made):

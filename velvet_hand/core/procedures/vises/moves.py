@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from ...engine.answers import Answers
+from ...engine.beyond import AS_FAR, DIAL_PART
 from ...engine.forecast import Way
 from ...engine.learning import Learned
 from ...engine.one_line import TAP_WORTH
@@ -16,6 +17,7 @@ from ...engine.policy import Next
 from ...engine.tapping import least_mm
 from ...estimate.kalman import Array, Belief
 from ...estimate.linked import Linked
+from ...fit.line import LineFit
 from ...memo import once
 from ...move import Asked, Move, Needle, Stage, Tap
 from ...plan.edge import corner_word, side_word
@@ -121,6 +123,50 @@ class VisesMoves(VisesReading, ABC):
                     f"Together they are off by ", length(look.common * plan.whole_mm), " over the whole length."),
             log=text(f"Train: {corner} of the {name} tapped {way}"),
         )  # fmt: skip
+
+    def off_dial(self, state: State[VisePairPlan], look: PairLook) -> Move | None:
+        """See ``Corrected``: with one of them past the end of the dial, the one that does not keep its place is brought to the other."""
+        plan, train = state.plan, self.bar_in(state)
+        kept, other = self.kept(plan), 1 - self.kept(plan)
+        out = [{end for key, end in look.off.items() if key[0] == "ab"[which]} for which in (A, B)]
+        ends = [self._spot(state, other, high) for high in ((kept == A,) if train else (other == A, other == B))]
+        past = out[other] or (set() if train else {-end for end in out[kept]})
+        station = next((s for s in ends if (s.id in look.off) == bool(out[other])), None)
+        if look.known or len(past) != 1 or station is None:
+            return None
+        toward = past.pop() < 0
+        needle = self._back(state, look, station, toward, None if train else look.lines[kept])
+        name, way = self.name(plan, other), side_word(plan, toward)
+        tap = text(f"{name.capitalize()}: tap the ", strong(corner_word(plan, kept == A, toward)))
+        slide = text("Slide ", strong(f"the whole {name}"))
+        told = "It ran off the end there, so only the way is known, not how far. Or rough it in first by a rod."
+        if needle.aim_mm is not None:
+            told = "It is past the end of the dial there; the aim is where the other one stands."
+        if not out[other]:
+            told = "The other one is past the end of the dial." + AS_FAR
+        return Tap(
+            pass_no=look.number, thing=other, train=train, whole=not train, toward=toward, mm=None, x_mm=station.x_mm, needle=needle,
+            title="off the dial", teaches=False, rezero=not out[other],
+            sentence=text(*(tap if train else slide), f" {way}{', ' if needle.aim_mm is not None else ' '}{needle.to}."),
+            reason=text(told),
+            log=text(f"{name.capitalize()} brought onto the dial, {way}"),
+        )  # fmt: skip
+
+    def _back(
+        self, state: State[VisePairPlan], look: PairLook, station: Station, toward: bool, line: LineFit | None
+    ) -> Needle:
+        """To the dial's end, of one that is on it; of one that is past it, to where the ``line`` of the other stands, or onto the dial."""
+        spot: dict[str, Any] = {"station_id": station.id, "label": station.label.lower(), "x_mm": station.x_mm}
+        sense, most = state.sense_of(station), DIAL_PART * state.plan.gauge.travel_mm
+        way = 1 if toward else -1
+        if station.id in look.toward_mm:
+            return Needle.at(sense, look.toward_mm[station.id], way * most * sense.scale, **spot)
+        if line is not None:
+            there = line.level_mm + state.plan.target_slope * (station.x_mm - line.middle_mm)
+            needle = Needle.at(sense, -2 * way * most, there, **spot).model_copy(update={"now_mm": None})
+            if abs(needle.aim_mm or 0.0) <= most:
+                return needle
+        return Needle.back(**spot)
 
     def _bar_out(self, look: PairLook, index: int) -> Move:
         return Stage(

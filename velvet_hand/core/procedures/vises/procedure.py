@@ -17,7 +17,15 @@ from ...fit.packing import nearest_stack
 from ...move import Packet, Shim, Tap
 from ...path.cautions import NUTS
 from ...path.lathe import check_limit_mm, tell_gauge
-from ...path.mill import check_spots, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
+from ...path.mill import (
+    check_angle,
+    check_spots,
+    clear_to_run_mill,
+    make_safe_mill,
+    play_step,
+    set_gauge_edge,
+    torque_words,
+)
 from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...plan.places import place_word
@@ -54,6 +62,7 @@ class Vises(VisesMoves):
     fixed_surface = OneLine.fixed_surface
     fixed_carrier = OneLine.fixed_carrier
     wrong_way = " at the end that is tapped"
+    near_by = "by a rod or the slot"
 
     def check_plan(self, plan: VisePairPlan) -> tuple[Caveat, ...]:
         """See ``Procedure``.
@@ -61,7 +70,8 @@ class Vises(VisesMoves):
         Raises
         ------
         BadInput
-            Vises that overlap, a stop without its vise, beds compared with a stop, a limit the gauge cannot show.
+            Vises that overlap, a stop without its vise, beds compared with a stop, an angle past the dial, a limit the gauge cannot
+            show.
         """
         check_spots(plan)
         if plan.apart_mm < plan.edge_mm:
@@ -75,6 +85,7 @@ class Vises(VisesMoves):
             raise BadInput("field_invalid", "No bar goes through a stop.", "Choose none.", "choices.bar")
         if plan.second == "stop" and plan.spans == "yes":
             raise BadInput("field_invalid", "A stop has no bed.", "Choose no.", "choices.spans")
+        check_angle(plan, plan.whole_mm)
         told = [*check_limit_mm(plan, plan.limit.mm)]
         if plan.bar == "through":
             told.append(

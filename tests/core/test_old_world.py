@@ -77,7 +77,9 @@ def test_an_old_log_gives_the_same_aims_all_the_way(old: dict[str, Any]) -> None
         assert panel.name == was["panel"], number
         assert (now is None) == (was["aim"] is None), number
         travel, expected = state.plan.gauge.travel_mm, was["aim"]
-        if expected is not None and abs(expected) > travel:  # an aim past the end of the dial is as far as that shows now
+        if (
+            expected is not None and abs(expected) > travel
+        ):  # an aim past the end of the dial is as far as that shows now
             expected = math.copysign(DIAL_PART * travel, expected)
         assert now is None or math.isclose(now, expected, abs_tol=state.plan.gauge.graduation_mm / 2), number
         if panel.aim:

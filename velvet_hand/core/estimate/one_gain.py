@@ -42,13 +42,13 @@ class OneGain(Model[Moved]):
     def effect(self, x: Array, acts: Sequence[Moved]) -> Effect:
         """See ``Model``."""
         d = self.dim
-        gain, shift = x[d], x[d + 1 :]
+        gain, shift = x[d], x[d + 1 : 2 * d + 1]
         moved, slopes, missed, rest = np.zeros(d), np.zeros((d, len(x))), np.zeros(d), np.zeros(d)
         for act in acts:
             asked = np.array(act.asked_mm)
             moved += gain * asked + act.tightened * shift
             slopes[:, d] += asked
-            slopes[:, d + 1 :] += act.tightened * np.eye(d)
+            slopes[:, d + 1 : 2 * d + 1] += act.tightened * np.eye(d)
             rest += act.tightened * self.shift_scatter_mm**2
             if asked.any():
                 missed += (self.missed * gain) ** 2 * (asked @ asked) + self.stop_mm**2
@@ -57,4 +57,4 @@ class OneGain(Model[Moved]):
     def ask(self, belief: Belief, need_mm: Array) -> Array:
         """How far to move, so that the error goes by ``need_mm`` (d,)."""
         x = self.clip(belief.x)
-        return np.asarray((need_mm - x[self.dim + 1 :]) / x[self.dim], float)
+        return np.asarray((need_mm - x[self.dim + 1 : 2 * self.dim + 1]) / x[self.dim], float)

@@ -5,12 +5,15 @@ from __future__ import annotations
 import math
 from typing import Literal
 
+from ...engine.answers import Answers
 from ...engine.beyond import AS_FAR, shown_part
 from ...engine.face import Face
 from ...engine.learning import Learned
 from ...engine.one_ring import OneRing
 from ...engine.rings import look_ring
 from ...errors import BadInput
+from ...estimate.kalman import Belief
+from ...estimate.one_gain import Moved
 from ...gauge import Carrier, Surface
 from ...measure.base import Measure
 from ...measure.ring import RingLook
@@ -28,12 +31,15 @@ from ...shop import MachineKind
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict
 from ...wording import Text, degrees, length, strong, text
+from .answers import acts_of, answers_of, brought, side_of
 from .plan import TramPlan
 
 #: Where things are, seen from above with the operator in front.
 _SIDES = {0.0: "right", 90.0: "back", 180.0: "left", 270.0: "front"}
 #: A tilt of less than such a part of the limit waits for the pass after the bigger one.
 COUNTS = 8
+#: An axis that is found nearer than this to where it was said is not spoken of (mm).
+ELSEWHERE_MM = 20.0
 _QUILL = (("x-up", "x, quill up"), ("x-down", "x, quill down"), ("y-up", "y, quill up"), ("y-down", "y, quill down"))
 
 
@@ -201,19 +207,34 @@ class Tram(OneRing[TramPlan]):
             return ()
         tilts = [bigger]
         if abs(other[1]) >= max(least, plan.limit.mm / COUNTS):
-            near, far = sorted((bigger, other), key=lambda tilt: abs(self._pivot(plan, tilt[0])))
-            if abs(near[1] * self._pivot(plan, near[0])) <= abs(far[1]) * radius:
+            near, far = sorted((bigger, other), key=lambda tilt: abs(self._pivot(state, tilt[0])))
+            if abs(near[1] * self._pivot(state, near[0])) <= abs(far[1]) * radius:
                 tilts = [near, far]
         found: list[Lean] = []
         level = look.fit.mean_mm + look.walked_mm
         for in_x, tilt in tilts:
             asked = learned.ask(abs(tilt))
             found.append(self._move(state, look, in_x, tilt, asked, level))
-            level += math.copysign(asked, tilt) * self._pivot(plan, in_x) / radius
+            level += math.copysign(asked, tilt) * self._pivot(state, in_x) / radius
         return tuple(found)
 
-    def _pivot(self, plan: TramPlan, in_x: bool) -> float:
-        return plan.pivot_x_mm if in_x else plan.pivot_y_mm
+    def _pivot(self, state: State[TramPlan], in_x: bool) -> float:
+        """Where that axis lies, as planned and as its turns have shown."""
+        return float(self.learned(state).known.belief.x[5 if in_x else 6])
+
+    def answers(self, state: State[TramPlan]) -> Answers[Moved]:
+        """See ``Corrected``: a gain, a shift, and where both axes lie."""
+        return answers_of(state, self.looks(state))
+
+    def acts_of(self, state: State[TramPlan], moves: tuple[Move, ...]) -> tuple[Moved, ...]:
+        """See ``Corrected``."""
+        return acts_of(state, moves, self.looks(state))
+
+    def bring(
+        self, state: State[TramPlan], belief: Belief, ways: tuple[int, ...]
+    ) -> tuple[tuple[Moved, ...], tuple[int, ...]] | None:
+        """See ``Corrected``."""
+        return brought(state.plan, belief), ways
 
     def _move(
         self, state: State[TramPlan], look: RingLook, in_x: bool, tilt_mm: float, asked_mm: float, mean: float
@@ -221,10 +242,10 @@ class Tram(OneRing[TramPlan]):
         """One tilt taken out; ``mean`` is what the needle shows in the middle of the sweep before it."""
         plan, sense, fit = state.plan, state.sense, look.fit
         assert fit is not None
-        along = self._pivot(plan, in_x) / (plan.part.diameter_mm / 2)
+        along = self._pivot(state, in_x) / (plan.part.diameter_mm / 2)
         now_tilt, way = (fit.x_mm if in_x else fit.y_mm), 1 if tilt_mm > 0 else -1
         spots = {s.angle_deg: s.id for s in state.stations if s.ring == "sweep-"}
-        side = -1 if along > 0 else 1  # the side farther from the pivot shows more
+        side = side_of(along)  # it shows more there
         watch = (0.0 if side > 0 else 180.0) if in_x else (90.0 if side > 0 else 270.0)
         here, goes = mean + side * now_tilt, -way * (side - along)
         part = shown_part(state, sense.needle_mm(here), sense.needle_mm(here + goes * asked_mm))
@@ -251,11 +272,23 @@ class Tram(OneRing[TramPlan]):
                 "It turns about the spindle, so half of the difference is right."
                 if along == 0
                 else "It turns about an axis beside the spindle, so the aim is the table’s height there, not the half.",
+                self._seen(state, in_x),
                 AS_FAR if part < 1 else "",
             ),
             rezero=part < 1,
             log=text(f"{verb} of the head, top {to}"),
         )  # fmt: skip
+
+    def _seen(self, state: State[TramPlan], in_x: bool) -> str:
+        """Where an axis lies, when that is not where the plan has it."""
+        said = state.plan.pivot_x_mm if in_x else state.plan.pivot_y_mm
+        found, sd = self._pivot(state, in_x), self.learned(state).known.belief.sd(5 if in_x else 6)
+        if abs(found - said) < max(3 * sd, ELSEWHERE_MM):
+            return ""
+        side = ("right of" if found > 0 else "left of") if in_x else ("behind" if found > 0 else "in front of")
+        return (
+            f" As its turns have shown, that axis lies about {about_word(state.plan, abs(found))} {side} the spindle."
+        )
 
     def heads(self, plan: TramPlan) -> tuple[str, str, str]:
         """See ``Procedure``."""

@@ -115,10 +115,7 @@ def zero_caveat(state: State, near_by: str) -> tuple[Caveat, ...]:
         return (Caveat(code="gap_too_wide", text=text(words)),)
     one = state.passes[-1]
     if not one.quick and any(r.off for r in one.readings.values()) and zero_at(state, one) is None:
-        words = (
-            f"It is out by more than this dial shows: bring it nearer {near_by}, or take an indicator with more travel. "
-            "Then set zero and read again."
-        )
+        words = f"Bring it nearer {near_by}, or take an indicator with more travel: no zero has all of it on the dial. Then read again."
         return (Caveat(code="too_far_out", text=text(words)),)
     words = "The dial’s zero sits too near one end: set it afresh with the needle mid-travel, then read again."
     return (Caveat(code="zero_misplaced", text=text(words)),)

@@ -97,10 +97,13 @@ class Reading(Quick):
         again, there = self._from_where(number) if nothing else (self._read_again(number), ())
         if begun and not nothing:
             others = (again,)
+        gauge = state.plan.gauge
+        shown = f"the {gauge.noun}" if gauge.measures_gap else "what the needle shows"
+        asks = (text(step.prompt), text(f"Type {shown} and press Enter."))
         beyond = self._beyond()
         if beyond is not None:
             headline = beyond[0]
-        elif begun and not self.state.plan.gauge.measures_gap:
+        elif begun and not gauge.measures_gap:
             others = (*others, self._zero_afresh(station.id, "Z"))
         if complete or state.passes:
             others = (*others, self._go_nip_up("Tighten as it is", "N"))
@@ -108,16 +111,7 @@ class Reading(Quick):
             name="reading",
             kicker=text(f"Pass {number} · reading"),
             headline=headline,
-            why=(
-                *there,
-                *self._caveats(),
-                text(step.prompt),
-                text(
-                    f"Type the {self.state.plan.gauge.noun} and press Enter."
-                    if state.plan.gauge.measures_gap
-                    else "Type what the needle shows and press Enter."
-                ),
-            ),
+            why=(*there, *self._caveats(), *(() if beyond else asks)),
             primary=beyond[1] if beyond else again.model_copy(update={"key": "Enter"}) if nothing else None,
             others=others,
         )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -90,3 +91,15 @@ def test_an_axis_where_it_was_said_is_not_spoken_of() -> None:
         moves = desk.procedure_of(plan).solve(person.state).moves
         assert not any("as its turns have shown" in plain(move.reason, "mm", 0.001).lower() for move in moves)
     assert person.full_passes <= 4
+
+
+@pytest.mark.parametrize(("procedure", "most"), [("tram", 6), ("centre", 3)])
+@pytest.mark.parametrize("seed", range(1, 5))
+def test_what_locking_it_shifts_is_learned_as_what_repeats(procedure: str, most: int, seed: int) -> None:
+    plan = example(procedure, seed)
+    rng = np.random.default_rng(seed)
+    body = machine(plan, rng)
+    body.hands = replace(body.hands, kick=3 * body.hands.kick)
+    done = Operator(plan, body, rng).run(max_passes=most)
+    assert there(done.state.verdict).outcome == "holds"
+    assert done.passes <= most

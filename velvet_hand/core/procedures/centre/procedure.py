@@ -42,6 +42,7 @@ class Centre(OneRing[CentrePlan]):
         part="The bore or boss, clean; its diameter where it is swept.",
     )
     asks = Asks(place=False, view=False, presets=presets("4 sides"), diameter="Diameter that is swept")
+    kick_repeats = True
     plan_class = CentrePlan
     fixed_carrier: Carrier | None = "gauge_turns"
     word = ""

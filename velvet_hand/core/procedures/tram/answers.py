@@ -25,7 +25,7 @@ def model_of(plan: TramPlan) -> Leaning:
     """The model of a head as it is planned."""
     said = (plan.pivot_x_mm, plan.pivot_y_mm)
     x, y = (Prior(mm, max(PIVOT_MM, PIVOT_PART * abs(mm)), WANDERS_MM) for mm in said)
-    return Leaning(plan.part.diameter_mm / 2, (x, y), STOPS_TO * plan.gauge.graduation_mm, GAIN, SHIFT_MM / 4)
+    return Leaning(plan.part.diameter_mm / 2, (x, y), STOPS_TO * plan.gauge.graduation_mm, GAIN, SHIFT_MM)
 
 
 def side_of(pivot_mm: float) -> int:
@@ -85,4 +85,4 @@ def answers_of(state: State[TramPlan], looks: Looks[RingLook]) -> Answers[Moved]
         noise = sum(look.fit.u_mm**2 + look.walked_mm**2 for look in (before, after) if look.fit is not None)
         return model.lifted(belief, turned, after.fit.mean_mm - before.fit.mean_mm, noise)
 
-    return replace(one_gain(state, looks, 2, shifts=False), model=model, done=done, heights=heights)
+    return replace(one_gain(state, looks, 2, shifts=True), model=model, done=done, heights=heights)

@@ -77,6 +77,7 @@ class Tram(OneRing[TramPlan]):
     holder_name = "Table"
     wrong_way = ", and look which way the head turns"
     near_by = "by the head’s scale or a square"
+    kick_repeats = True
 
     def check_plan(self, plan: TramPlan) -> tuple[Caveat, ...]:
         """See ``Procedure``.

@@ -259,6 +259,15 @@ def test_a_flat_that_was_not_read_across_says_nothing() -> None:
     assert as_a(Jaws, hand.solve().moves[0]).draw.number == 1
 
 
+def test_a_flat_that_is_marked_bad_is_asked_for_beside_it_and_nothing_is_moved() -> None:
+    hand = Hand(outside("throw", shape="flats", throw_mm=0.0))
+    for spot, mm in (("s1", 0.2), ("s2", 0.1), ("s3", -0.2)):
+        hand._read(1, spot, mm)
+    hand.send(ev.SpotMarked(pass_no=1, station_id="s4"))
+    assert hand.solve().moves == ()
+    assert "read jaw 4 beside what is bad" in plain(hand.panel().headline, "mm", 0.001)
+
+
 def test_a_face_that_leans_is_tapped_where_its_gap_is_smallest() -> None:
     hand = Hand(outside("rough", second="face", face_radius_mm=60.0))
     for station, gap in (("s1", "20"), ("s2", "20"), ("s3", "20"), ("s4", "20")):

@@ -89,6 +89,11 @@ class Pass:
         """Is it a quick look?"""
         return self.purpose == "quick"
 
+    @property
+    def ran_off(self) -> bool:
+        """Did the needle run past an end of its dial at some spot?"""
+        return any(reading.off for reading in self.readings.values())
+
     def all_readings(self) -> tuple[Reading, ...]:
         """Every reading in it, the closing ones too."""
         return (*self.readings.values(), *self.closings.values())

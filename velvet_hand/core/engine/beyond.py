@@ -35,23 +35,22 @@ def zero_at(state: State, one: Pass) -> str | None:
     """The spot to set the zero at, so that what went past the dial comes onto it and what is on it stays: the nearest to that end, or
     the first of a measure that is past it all over; with nothing off, the one farthest out. None where no zero helps.
     """
-    travel, least = state.plan.gauge.travel_mm, GAINS * state.plan.gauge.travel_mm
     seen = [] if state.plan.gauge.measures_gap else [(m, m.seen(state, one)) for m in state.measures.values()]
-    nearest: list[tuple[float, str]] = []
+    gains: list[tuple[float, str]] = []  # parts of the travel
     for measure, found in [both for both in seen if both[1].off] or seen:
         ends, known = set(found.off.values()), found.toward_mm
         if len(ends) > 1 or 0 in ends:
             continue
         if ends and not known:  # a move took the whole of it past the dial, or it is another plane
             return measure.mine(state, one)[0].id
-        end = ends.pop() if ends else 0
-        nearest += [
-            (end * mm if end else abs(mm), key)
+        end, travel = ends.pop() if ends else 0, measure.gauge.travel_mm
+        gains += [
+            ((end * mm if end else abs(mm)) / travel, key)
             for key, mm in known.items()
             if all(abs(other - mm) <= DIAL_PART * travel for other in known.values())
         ]
-    gain, key = max(nearest, default=(0.0, ""))
-    return key if gain >= least else None
+    gain, key = max(gains, default=(0.0, ""))
+    return key if gain >= GAINS else None
 
 
 def shown_part(state: State, now_mm: float, aim_mm: float) -> float:
@@ -77,7 +76,7 @@ def zero_first(state: State, one: Pass, found: Sequence[Move]) -> bool:
     run = abs(needle.aim_mm - needle.now_mm)
     if run >= LEAST_RUN * state.plan.gauge.travel_mm:
         return False
-    return found[0].rezero or (any(r.off for r in one.readings.values()) and zero_at(state, one) is not None)
+    return found[0].rezero or (one.ran_off and zero_at(state, one) is not None)
 
 
 def pull(state: State, look: RingLook) -> complex | None:

@@ -114,7 +114,7 @@ def zero_caveat(state: State, near_by: str) -> tuple[Caveat, ...]:
         words = "A gap is wider than can be measured."
         return (Caveat(code="gap_too_wide", text=text(words)),)
     one = state.passes[-1]
-    if not one.quick and any(r.off for r in one.readings.values()) and zero_at(state, one) is None:
+    if not one.quick and one.ran_off and zero_at(state, one) is None:
         words = f"Bring it nearer {near_by}, or take an indicator with more travel: no zero has all of it on the dial. Then read again."
         return (Caveat(code="too_far_out", text=text(words)),)
     words = "The dial’s zero sits too near one end: set it afresh with the needle mid-travel, then read again."
@@ -123,7 +123,7 @@ def zero_caveat(state: State, near_by: str) -> tuple[Caveat, ...]:
 
 def too_few(one: Pass, spot: str) -> Text:
     """What to do when a whole pass says nothing."""
-    if any(r.off for r in one.readings.values()):
+    if one.ran_off:
         return text(
             f"The needle ran off at too many {spot}s: bring it nearer, or set zero so that they are on the dial. Then read again."
         )

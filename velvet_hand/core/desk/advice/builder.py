@@ -75,8 +75,7 @@ class Builder:
     def _past_any_dial(self, number: int) -> bool:
         """Does a pass take more than the dial, wherever zero is set?"""
         one = self.state.passes[number - 1]
-        dial = not self.state.plan.gauge.measures_gap
-        return dial and any(r.off for r in one.readings.values()) and zero_at(self.state, one) is None
+        return one.ran_off and not self.state.plan.gauge.measures_gap and zero_at(self.state, one) is None
 
     def _from_where(self, number: int) -> tuple[Action, tuple[Text, ...]]:
         """Read pass ``number`` again; with a place past the dial from a zero nearer to that end, and words for it."""

@@ -121,6 +121,8 @@ def moves(state: State[JawPlan], look: Look, known: Answered[Screwed]) -> tuple[
     done = state.passes[-1].moved if state.passes else []
     if state.passes and state.passes[-1].back:
         return ()  # a jaw was eased and drawn in again: nothing is known until it is read again
+    if one_flat(state, look):
+        return ()
     unseen, middle = look.fit is None or _contradicted(state, look), _to_the_middle(state, look)
     if unseen and middle and (beyond := off_dial.move(state, look)):
         return () if beyond.id in done else (beyond,)
@@ -138,6 +140,13 @@ def moves(state: State[JawPlan], look: Look, known: Answered[Screwed]) -> tuple[
         nearer = off_dial.move(state, look)
         return (nearer,) if nearer and nearer.id not in done else ()
     return tuple(m for m in found if m.id not in done)
+
+
+def one_flat(state: State[JawPlan], look: Look) -> str | None:
+    """The spot that is marked bad on flats, where its pair tells nothing without it; None where a circle is known."""
+    if not look.complete or not look.ring.flats or look.fit is not None:
+        return None
+    return next((s.label for s in look.ring.stations if s.id in state.passes[-1].bad), None)
 
 
 def _to_the_middle(state: State[JawPlan], look: Look) -> bool:

@@ -20,7 +20,7 @@ from ..telling import clipped_caveat, drift_caveat, odd_caveat, off_caveats, pas
 from . import off_dial
 from .answers import acts_of, answered
 from .look import PAIRS, Look, along, jaw_station, look_at
-from .moves import moves, small_enough_mm, wanted
+from .moves import moves, one_flat, small_enough_mm, wanted
 from .policy import odds
 from .throw import judge_throw
 
@@ -186,7 +186,7 @@ def _zero_misplaced(state: State[JawPlan], look: Look) -> bool:
             return True
         if off_dial.high_jaw(state, look, (a, b)) is not None and off_dial.move(state, look) is None:
             return True
-    if look.complete and not look.off and state.sense.proved:
+    if look.complete and not look.off and state.sense.proved and one_flat(state, look) is None:
         return wanted(state, look, answered(state))
     return bool(look.complete and look.off and off_dial.move(state, look) is None)
 
@@ -194,6 +194,9 @@ def _zero_misplaced(state: State[JawPlan], look: Look) -> bool:
 def _need_reading(state: State[JawPlan], current: Pass, look: Look) -> Text:
     """What to read next, in words, when the pass is not complete."""
     left = [s for s in state.asked(current) if not current.answered(s.id)]
+    flat = one_flat(state, look)
+    if flat is not None:
+        return text("Both flats of a pair count: read ", strong(flat.lower()), " beside what is bad.")
     if not left:
         good = len(current.good())
         if good < 3:

@@ -196,9 +196,11 @@ def _surface_at(look: Look, deg: float, center: tuple[float, float]) -> float | 
 
 
 def _watched(state: State[JawPlan], look: Look, jaw: int) -> tuple[Station | None, float]:
-    """Where the needle is watched while a jaw is tightened: there, or at the nearest flat where none lies at the jaw."""
+    """Where the needle is watched while a jaw is tightened: there, or at the nearest flat where none was read at the jaw (each pair of
+    flats has a size of its own, so nobody can say what another one reads).
+    """
     deg, station = state.plan.holder.jaw_deg(jaw), jaw_station(state, jaw)
-    if station is not None or not look.ring.flats:
+    if not look.ring.flats or (station is not None and station.id in look.toward_mm):
         return station, deg
     read = [s for s in look.ring.stations if s.id in look.toward_mm]
     near = min(read, key=lambda s: apart(s.angle_deg, deg), default=None)

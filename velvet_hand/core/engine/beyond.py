@@ -18,7 +18,8 @@ LEAST_RUN = 0.4
 GAINS = 0.2
 #: An aim stays this far on the dial, for a hand that stops beside it.
 DIAL_PART = 0.97
-#: What is said of a move that goes on past the end of the dial.
+#: What is said of a reading past the end of the dial, and of a move that goes on past it.
+ONLY_THE_WAY = "It ran off the end there, so only the way is known, not how far."
 AS_FAR = " The dial cannot follow all of it: this is as much as it shows. Then set zero afresh there, needle mid-travel, and read again."
 
 

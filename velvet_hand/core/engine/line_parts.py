@@ -16,7 +16,7 @@ from ..setup.state import State
 from ..told import Caveat, Row
 from ..verdict import TermName, Verdict
 from ..wording import Text, length, strong, text
-from .beyond import AS_FAR, DIAL_PART
+from .beyond import AS_FAR, DIAL_PART, ONLY_THE_WAY
 from .learning import Learned
 
 E = TypeVar("E", bound=EdgeBase)
@@ -64,7 +64,7 @@ def tap_off_dial(state: State[E], look: LineLook, station: Station, high: bool) 
     spot: dict[str, Any] = {"station_id": station.id, "label": station.label.lower(), "x_mm": station.x_mm}
     if end:
         needle, toward = Needle.back(**spot), end < 0
-        told = "It ran off the end there, so only the way is known, not how far. Or rough it in first by a rod."
+        told = ONLY_THE_WAY + " Or rough it in first by a rod."
     elif len(set(look.off.values())) == 1 and station.id in look.toward_mm and not plan.gauge.measures_gap:
         end = next(iter(look.off.values()))
         sense, read = state.sense_of(station), look.toward_mm[station.id]

@@ -48,10 +48,6 @@ class Leaning(OneGain):
         self.radius_mm = radius_mm
         self.priors |= {"pivot_x": pivots[0], "pivot_y": pivots[1]}
 
-    def pivots(self, x: Array) -> Array:
-        """Where both axes lie (2,), mm right of the spindle and behind it."""
-        return x[5:7]
-
     def arm(self, x: Array, axis: int, side: int) -> float:
         """How far a needle at that side runs while the tilt changes by one."""
         arm = side - float(x[5 + axis]) / self.radius_mm

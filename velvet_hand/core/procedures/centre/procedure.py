@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ...engine.beyond import AS_FAR, pull, run_for, shown_part
+from ...engine.beyond import AS_FAR, ONLY_THE_WAY, pull, run_for, shown_part
 from ...engine.blows import run_needle
 from ...engine.face import Face
 from ...engine.learning import Learned
@@ -135,7 +135,7 @@ class Centre(OneRing[CentrePlan]):
             return None
         side = SIDES.get(run.station.angle_deg)
         needle = run_needle(state, look, run).model_copy(update={"label": f"the {side} side"} if side else {})
-        told = text("The needle ran off the end, so only the way is known, not how far.", AS_FAR)
+        told = text(ONLY_THE_WAY, AS_FAR)
         found = self._turn(state, look, "X" if in_x else "Y", need, run.asked_mm, needle, told)
         return found.model_copy(update={"rezero": True, "title": "off the dial"})
 

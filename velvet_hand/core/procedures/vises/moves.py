@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from ...engine.answers import Answers
-from ...engine.beyond import AS_FAR, DIAL_PART
+from ...engine.beyond import AS_FAR, DIAL_PART, ONLY_THE_WAY
 from ...engine.forecast import Way
 from ...engine.learning import Learned
 from ...engine.one_line import TAP_WORTH
@@ -139,7 +139,7 @@ class VisesMoves(VisesReading, ABC):
         name, way = self.name(plan, other), side_word(plan, toward)
         tap = text(f"{name.capitalize()}: tap the ", strong(corner_word(plan, kept == A, toward)))
         slide = text("Slide ", strong(f"the whole {name}"))
-        told = "It ran off the end there, so only the way is known, not how far. Or rough it in first by a rod."
+        told = ONLY_THE_WAY + " Or rough it in first by a rod."
         if needle.aim_mm is not None:
             told = "It is past the end of the dial there; the aim is where the other one stands."
         if not out[other]:

@@ -62,6 +62,11 @@ class Needle(Model):
             return f"gap {'growing' if self.goes == 'rises' else 'closing'} to the aim"
         return f"{'up' if self.goes == 'rises' else 'down'} to the aim"
 
+    @property
+    def then(self) -> str:
+        """``to``, behind a sentence that goes on: with a comma before an aim, without one before “until”."""
+        return f", {self.to}" if self.aim_mm is not None else f" {self.to}"
+
 
 class Asked(Model):
     """How far the measured thing is to go, toward ``deg`` in its own angles (along an edge 0: its far end nearer, 180: farther)."""

@@ -54,6 +54,11 @@ def zero_at(state: State, one: Pass) -> str | None:
     return key if gain >= GAINS else None
 
 
+def past_any_dial(state: State, one: Pass) -> bool:
+    """Does a pass take more than the dial, wherever zero is set?"""
+    return one.ran_off and not state.plan.gauge.measures_gap and zero_at(state, one) is None
+
+
 def shown_part(state: State, now_mm: float, aim_mm: float) -> float:
     """How much of a needle's run from ``now_mm`` to ``aim_mm`` its dial can show, of 1."""
     travel = state.plan.gauge.travel_mm

@@ -87,6 +87,14 @@ def as_moved(moves: Iterable[Move], dim: int = 2) -> tuple[Moved, ...]:
 def one_gain(state: State, looks: Mapping[int, L], dim: int, shifts: bool) -> Answers[Moved]:
     """One gain for every direction; ``shifts``: tightening shifts it by the holder's own angles."""
     model = OneGain(dim, STOPS_TO * state.plan.gauge.graduation_mm, GAIN, SHIFT_MM if shifts else SHIFT_MM / 4)
+    return moved_by(state, looks, model, lambda moves: as_moved(moves, dim))
+
+
+def moved_by(
+    state: State, looks: Mapping[int, L], model: OneGain, acts_of: Callable[[tuple[Move, ...]], tuple[Moved, ...]]
+) -> Answers[Moved]:
+    """A model on a set-up's passes; ``acts_of`` are the moves as it knows them."""
+    dim = model.dim
 
     def seen(number: int) -> tuple[Array, Array] | None:
         look = looks[number]
@@ -96,7 +104,7 @@ def one_gain(state: State, looks: Mapping[int, L], dim: int, shifts: bool) -> An
 
     def done(number: int, ways: tuple[int, ...]) -> Done[Moved]:
         moves = state.moved_in(number)
-        acts = [*as_moved((m for m in moves if m.teaches), dim)]
+        acts = [*acts_of(tuple(m for m in moves if m.teaches))]
         whole = len(acts) == len(moves) and not state.passes[number - 1].back
         if times := state.tightenings.count(number):
             acts.append(Moved((0.0,) * dim, times))

@@ -76,7 +76,7 @@ def tap_off_dial(state: State[E], look: LineLook, station: Station, high: bool) 
     return Tap(
         pass_no=look.number, x_mm=station.x_mm, toward=toward, mm=None, needle=needle, rezero=needle.aim_mm is not None,
         title="off the dial",
-        sentence=text("Tap the ", strong(corner), f" {way}{', ' if needle.aim_mm is not None else ' '}{needle.to}."),
+        sentence=text("Tap the ", strong(corner), f" {way}{needle.then}."),
         reason=text(told),
         log=text(f"{corner[0].upper()}{corner[1:]} tapped {way}, off the dial"),
     )  # fmt: skip

@@ -9,7 +9,7 @@ from ..setup.state import State
 from ..told import Caveat, Figure, Row, Solution
 from ..verdict import Verdict
 from ..wording import Text, signed, text
-from .beyond import zero_at
+from .beyond import past_any_dial
 from .look import Look
 
 #: So many of its last passes are a set-up’s lesson.
@@ -114,7 +114,7 @@ def zero_caveat(state: State, near_by: str) -> tuple[Caveat, ...]:
         words = "A gap is wider than can be measured."
         return (Caveat(code="gap_too_wide", text=text(words)),)
     one = state.passes[-1]
-    if not one.quick and one.ran_off and zero_at(state, one) is None:
+    if not one.quick and past_any_dial(state, one):
         words = f"Bring it nearer {near_by}, or take an indicator with more travel: no zero has all of it on the dial. Then read again."
         return (Caveat(code="too_far_out", text=text(words)),)
     words = "The dial’s zero sits too near one end: set it afresh with the needle mid-travel, then read again."

@@ -72,11 +72,6 @@ class Builder:
             return text("It is out by more than the dial shows. ", strong("Rough it in"), "."), near
         return None
 
-    def _past_any_dial(self, number: int) -> bool:
-        """Does a pass take more than the dial, wherever zero is set?"""
-        one = self.state.passes[number - 1]
-        return one.ran_off and not self.state.plan.gauge.measures_gap and zero_at(self.state, one) is None
-
     def _from_where(self, number: int) -> tuple[Action, tuple[Text, ...]]:
         """Read pass ``number`` again; with a place past the dial from a zero nearer to that end, and words for it."""
         again, station_id = self._read_again(number), zero_at(self.state, self.state.passes[number - 1])

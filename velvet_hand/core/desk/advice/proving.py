@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ...engine.beyond import past_any_dial
 from ...engine.policy import chance_words
 from ...measure.base import Measure
 from ...path.steps import Step
@@ -94,7 +95,7 @@ class Proving(Reading):
             again = self._read_again(number)
             doubt = self.procedure.doubt(state, state.passes[number - 1])
             # neither a needle that did not come back nor one past its dial leaves a doubt of what is far outside
-            past = doubt == "unread" and self._past_any_dial(number)
+            past = doubt == "unread" and past_any_dial(state, state.passes[number - 1])
             proves = judged is not None and (
                 doubt is None or ((doubt == "drift" or past) and judged.outcome == "outside")
             )

@@ -6,8 +6,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from ...engine.answers import Answers, Done
-from ...engine.learning import GAIN, SHIFT_MM, STOPS_TO, one_gain
+from ...engine.answers import Answers
+from ...engine.learning import GAIN, SHIFT_MM, STOPS_TO, moved_by
 from ...engine.look import Looks
 from ...estimate.kalman import Belief, Prior
 from ...estimate.leaning import Leaning, Leant
@@ -66,14 +66,6 @@ def answers_of(state: State[TramPlan], looks: Looks[RingLook]) -> Answers[Moved]
     """The model on this set-up's passes."""
     model = model_of(state.plan)
 
-    def done(number: int, ways: tuple[int, ...]) -> Done[Moved]:
-        moves = state.moved_in(number)
-        acts: list[Moved] = [*acts_of(state, moves, looks)]
-        unknown = state.passes[number - 1].back or len(acts) < len(moves)
-        if times := state.tightenings.count(number):
-            acts.append(Moved((0.0, 0.0), times))
-        return Done(None if unknown else tuple(acts))
-
     def heights(belief: Belief, number: int) -> Belief:
         """Where it turned, when the dial kept its zero."""
         before, after = looks.get(number - 1), looks[number]
@@ -85,4 +77,4 @@ def answers_of(state: State[TramPlan], looks: Looks[RingLook]) -> Answers[Moved]
         noise = sum(look.fit.u_mm**2 + look.walked_mm**2 for look in (before, after) if look.fit is not None)
         return model.lifted(belief, turned, after.fit.mean_mm - before.fit.mean_mm, noise)
 
-    return replace(one_gain(state, looks, 2, shifts=True), model=model, done=done, heights=heights)
+    return replace(moved_by(state, looks, model, lambda moves: acts_of(state, moves, looks)), heights=heights)

@@ -147,7 +147,7 @@ class VisesMoves(VisesReading, ABC):
         return Tap(
             pass_no=look.number, thing=other, train=train, whole=not train, toward=toward, mm=None, x_mm=station.x_mm, needle=needle,
             title="off the dial", teaches=False, rezero=not out[other],
-            sentence=text(*(tap if train else slide), f" {way}{', ' if needle.aim_mm is not None else ' '}{needle.to}."),
+            sentence=text(*(tap if train else slide), f" {way}{needle.then}."),
             reason=text(told),
             log=text(f"{name.capitalize()} brought onto the dial, {way}"),
         )  # fmt: skip

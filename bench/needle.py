@@ -68,7 +68,6 @@ def memory(minutes: float = 60.0) -> list[list[str]]:
         asked = http.client.HTTPConnection("127.0.0.1", server.port)
         made = simulated.Server(lambda now_s: now_s % ROUND, rate_hz=50.0 * FASTER)
         ids, seconds = _bound(asked, 0, made), 60 * minutes / FASTER
-        assert server.process is not None
         late, gaps = list[float](), list[float]()
         until = time.monotonic() + seconds
         for _ in range(2):
@@ -80,7 +79,7 @@ def memory(minutes: float = 60.0) -> list[list[str]]:
             asked.request("GET", f"/api/live/{ids}/lines")
             answer = json.loads(asked.getresponse().read())
             number = answer["lines"][0]["number"] if answer["lines"] else 0
-            rows.append([str(number), f"{_resident_mb(server.process.pid):.1f}"])
+            rows.append([str(number), f"{_resident_mb(server.pid):.1f}"])
             late.clear()
     return rows
 

@@ -8,6 +8,9 @@ enableAutoUnmount(afterEach)
 // What a test has not answered itself is no network: nothing goes out, neither in the test nor after it.
 globalThis.fetch = () => Promise.reject(new TypeError('no network in tests'))
 
+// As browsers have it. Here it would be all of its markup, each time that something asks what kind of a thing it is.
+HTMLElement.prototype.toString = () => '[object HTMLElement]'
+
 beforeEach(() => {
   localStorage.clear()
   sessionStorage.clear()

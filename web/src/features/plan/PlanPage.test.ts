@@ -274,6 +274,5 @@ it('shows every field again when something is wrong at one of them', async () =>
     errors: [wrong],
   }
   await page.find('form').trigger('submit')
-  await flushPromises()
-  expect(page.text()).toContain('Too many. Count again.')
+  await vi.waitFor(() => expect(page.text()).toContain('Too many. Count again.'))
 })

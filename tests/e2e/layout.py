@@ -20,6 +20,7 @@ _FOUND = """() => {
     const box = e.closest('svg') ? e.getBoundingClientRect() : range.getBoundingClientRect()
     if (box.width < 2 || box.height < 2) continue
     let scrolled = false
+    if (style.textOverflow === 'ellipsis' && e.scrollWidth > e.clientWidth) told.push(`${name(e)} ends in dots`)
     for (let a = e.parentElement; a; a = a.parentElement) {
       const round = a.getBoundingClientRect(), over = getComputedStyle(a)
       scrolled ||= over.overflowY === 'auto' && a.scrollHeight > a.clientHeight + 1

@@ -18,10 +18,8 @@
 
   <p v-if="panel.expect" class="aim expect" data-part="expect">
     <span class="label">Expect afterwards</span>
-    <span class="big num gold">
-      {{ bareLength(panel.expect.mm, prefs.unit, res) }}
-      <small>{{ unitWord(prefs.unit) }} {{ panel.expect_word }}</small>
-    </span>
+    <span class="big num gold">{{ bareLength(panel.expect.mm, prefs.unit, res) }}</span>
+    <span class="gold of">{{ unitWord(prefs.unit) }} {{ panel.expect_word }}</span>
   </p>
 </template>
 
@@ -64,6 +62,13 @@ const needle = (mm: number | null): string =>
 }
 .end {
   text-align: right;
+}
+.expect {
+  justify-content: flex-start;
+  gap: 12px;
+}
+.of {
+  font-weight: 600;
 }
 .big {
   white-space: nowrap;

@@ -1,7 +1,7 @@
 <template>
   <section class="readings" aria-label="Readings">
     <p v-if="ringWords" class="ring label">{{ ringWords }}</p>
-    <div class="cells" :class="{ many, wide, long }">
+    <div class="cells" :class="{ many, wide, long: letters > LONG }" :style="{ '--letters': letters }">
       <TrayCellView
         v-for="{ item, index } in shownCells"
         :key="`${item.cell.station_id}${item.cell.closing}`"
@@ -74,8 +74,8 @@ const wide = computed(
     ),
 )
 /** Readings with many figures are all written smaller, so that they are alike. */
-const long = computed(() =>
-  shownCells.value.some((one) => shownIn(one.item, prefs.unit, props.res).length > LONG),
+const letters = computed(() =>
+  Math.max(...shownCells.value.map((one) => shownIn(one.item, prefs.unit, props.res).length), LONG),
 )
 const whatToType = computed(() => {
   const unit = unitWord(prefs.unit)

@@ -68,7 +68,7 @@
     </g>
 
     <g class="gauge" data-part="gauge" :data-angle="gauge.deg">
-      <line :x1="gauge.tip.x" :y1="gauge.tip.y" :x2="gauge.head.x" :y2="gauge.head.y" />
+      <line :x1="gauge.tip.x" :y1="gauge.tip.y" :x2="gauge.end.x" :y2="gauge.end.y" />
       <circle :cx="gauge.tip.x" :cy="gauge.tip.y" r="5" />
       <rect :x="gauge.box.x" :y="gauge.box.y" :width="gauge.width" height="30" rx="5" />
       <text :x="gauge.box.x + gauge.width / 2" :y="gauge.box.y + 21" class="num">{{ gauge.words }}</text>

@@ -6,8 +6,8 @@ import { arrow, polar, reach, step, within, type Point } from './polar'
 
 export const R = 180
 export const axis: Point = { x: 330, y: 244 }
-/** What the picture says of itself stands in its upper left corner. */
-const NOTES = { width: 250, height: 50 }
+/** What the picture says of itself stands in its upper left corner: at its largest, a letter is so wide. */
+const NOTES = { left: 16, letter: 8.6, height: 50 }
 /** A shim is drawn at least this thick, so that it can be seen. */
 const SHIM_PX = 7
 
@@ -111,8 +111,10 @@ export function useChuckFace(props: Readonly<Props>) {
         : bareLength(needle, prefs.unit, props.resolutionMm, props.scene.gauge.signed)
     const width = Math.max(54, words.length * 10 + 18)
     const y = Math.min(Math.max(head.y - 15, 4), 436)
-    const x = Math.min(Math.max(head.x - width / 2, y < NOTES.height ? NOTES.width : left.value), 644 - width)
-    return { deg, tip, head, words, width, box: { x, y } }
+    const free = y < NOTES.height ? NOTES.left + NOTES.letter * (props.scene.seen.length + 2) : left.value
+    const x = Math.min(Math.max(head.x - width / 2, free), 644 - width)
+    const end = { x: Math.min(Math.max(head.x, x + 10), x + width - 10), y: head.y }
+    return { deg, tip, end, words, width, box: { x, y } }
   })
 
   const high = computed(() => {

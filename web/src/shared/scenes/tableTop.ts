@@ -36,13 +36,22 @@ export function useTableTop(props: Readonly<Props>) {
   }
   const place = (body: Body, own: Own, factor: number): Point =>
     onTable(props.scene, slanted(body, factor, own))
+  /** Does the indicator stand outside of what is drawn? That of a vise stands between its jaws. */
+  const outside = computed(() => props.scene.bodies.every((body) => !body.ahead_mm))
   const fit = computed(() => {
-    const all = props.scene.bodies.flatMap((b) =>
-      shapes(b).flatMap((s) => s.at.map((own) => place(b, own, 0))),
+    const { bodies: all, blow: tap, n_y, magnification } = props.scene
+    const corner = all.flatMap((b) =>
+      shapes(b).flatMap((s) => s.at.flatMap((own) => [place(b, own, 0), place(b, own, magnification)])),
     )
-    const tap = props.scene.blow
-    const down = tap ? -tap.toward * props.scene.n_y : 0 // which way the blow goes on the screen
-    return fitInto(all, 104, down > 0.5 ? 146 : 92, 544, FLOOR - (down < -0.5 ? 74 : 24))
+    const down = tap ? -tap.toward * n_y : 0 // which way the blow goes on the screen
+    const gauge = outside.value ? n_y : 0
+    return fitInto(
+      corner,
+      104,
+      down > 0.5 || gauge > 0.5 ? 150 : 92,
+      544,
+      FLOOR - (gauge < -0.5 ? 86 : down < -0.5 ? 74 : 24),
+    )
   })
   const draw = (p: Point): Point => ({
     x: p.x * fit.value.scale + fit.value.dx,
@@ -107,11 +116,22 @@ export function useTableTop(props: Readonly<Props>) {
         (b) => props.scene.gauge_mm >= b.from_mm - 1 && props.scene.gauge_mm <= b.from_mm + b.length_mm + 1,
       ) ?? props.scene.bodies[0],
   )
-  const gauge = computed(() => {
+  /** Where the indicator touches. */
+  const stylus = computed(() => {
     const body = under.value
     const at = { along: props.scene.gauge_mm - (body?.from_mm ?? 0), toward: 0 }
-    const p = body ? put(body, at) : flat(at)
-    return { ...p, far: { x: p.x + props.scene.n_x * 62, y: p.y - props.scene.n_y * 46 } }
+    return body ? put(body, at) : flat(at)
+  })
+  const gauge = computed(() => {
+    const p = stylus.value
+    const { n_x, n_y } = props.scene
+    const far = { x: p.x + n_x * 62, y: p.y - n_y * 46 }
+    if (blow.value?.beside) {
+      // Aside, to the middle: the arrow comes from where it would be.
+      if (Math.abs(n_x) > 0.5) far.y += p.y > 200 ? -56 : 56
+      else far.x += p.x > 324 ? -78 : 78
+    }
+    return { ...p, far }
   })
   const needle = computed(() =>
     props.scene.gauge.needle_mm === null
@@ -137,10 +157,19 @@ export function useTableTop(props: Readonly<Props>) {
     const [start, neck, tip, a, b] = [back(58), back(24), back(6), back(26, 13), back(26, -13)]
     const upright = Math.abs(way.y) > 0.5
     const left = start.x > 520
-    const word = upright
-      ? { x: start.x + (left ? -16 : 16), y: start.y + (way.y < 0 ? -2 : 12), anchor: left ? 'end' : 'start' }
-      : { x: start.x, y: start.y - 16, anchor: 'middle' }
+    /** Does it come from where the indicator stands? */
+    const { x, y } = stylus.value
+    const beside = outside.value && tap.toward < 0 && Math.hypot(foot.x - x, foot.y - y) < 60
+    const word =
+      upright && !beside
+        ? {
+            x: start.x + (left ? -16 : 16),
+            y: start.y + (way.y < 0 ? -2 : 12),
+            anchor: left ? 'end' : 'start',
+          }
+        : { x: start.x, y: start.y + (upright && way.y < 0 ? 20 : upright ? -8 : -16), anchor: 'middle' }
     return {
+      beside,
       shaft: `M${start.x} ${start.y}L${neck.x} ${neck.y}`,
       head: `M${tip.x} ${tip.y}L${a.x} ${a.y}L${b.x} ${b.y}Z`,
       word,

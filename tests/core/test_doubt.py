@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 import numpy as np
 import pytest
@@ -14,6 +15,8 @@ from velvet_hand.core.desk.doubt import Doubt, doubted
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.operator import Operator
 from velvet_hand.core.procedures.registry import PROCEDURES, example, machine
+from velvet_hand.core.setup import events as ev
+from velvet_hand.core.units import Typed, Unit, format_length
 from velvet_hand.core.wording import plain
 
 TURN = 2.54  # a dial of 100 thou
@@ -114,3 +117,67 @@ def test_an_honest_machine_is_never_asked_about(procedure: str) -> None:
     person = Operator(plan, machine(plan, rng), rng)
     person.run(max_passes=8)
     assert not person.state.kept
+
+
+def hundredths(**more: Any) -> Person:
+    """A dial of 0.01 mm, of which halves are read; the screen is in thou."""
+    gauge = Gauge(id="g", name="Plunger", kind="plunger", graduation_mm=0.01, travel_mm=5.0, read_to="half")
+    return Person(gauge=gauge, unit="thou", **more)
+
+
+def test_readings_finer_than_the_dial_are_asked_about_and_one_key_puts_them_in_their_unit() -> None:
+    person = hundredths()
+    for index, typed in enumerate(("0.20", "0.215", "0.21"), start=1):
+        person.read(f"s{index}", typed, unit="thou")
+    found = asked(person)
+    assert (found.why, found.unit, found.station.id) == ("fine", "mm", "s3")
+    panel = person.panel()
+    assert plain(panel.headline, "thou", 0.001) == "Is that in thou? It is finer than the dial."
+    assert [a.label for a in panel.others] == ["They are in mm", "It is right"]
+    press(person, "M")
+    read = desk.load(person.events).passes[0].readings
+    assert [read[s].needle_mm for s in ("s1", "s2", "s3")] == pytest.approx([0.2, 0.215, 0.21])
+    assert doubted(desk.load(person.events)) is None
+
+
+def test_readings_that_are_said_to_be_that_fine_are_not_asked_about_again() -> None:
+    person = hundredths()
+    for index, typed in enumerate(("0.20", "0.21", "0.22"), start=1):
+        person.read(f"s{index}", typed, unit="thou")
+    press(person, "K")
+    person.read("s4", "0.23", unit="thou")
+    assert doubted(desk.load(person.events)) is None
+
+
+@pytest.mark.parametrize("typed", [("0.213", "0.217", "0.214"), ("0.22 thou", "0.21 thou", "0.24 thou")])
+def test_where_no_unit_fits_or_one_was_typed_none_is_offered(typed: tuple[str, ...]) -> None:
+    person = hundredths()
+    for index, text in enumerate(typed, start=1):
+        person.read(f"s{index}", text, unit="thou")
+    assert (asked(person).why, asked(person).instead) == ("fine", ())
+    assert [a.key for a in person.panel().others] == ["K"]
+
+
+def test_what_an_indicator_sends_may_be_as_fine_as_it_likes() -> None:
+    person = hundredths()
+    for index, text in enumerate(("0.2004 mm", "0.2007 mm", "0.2001 mm", "0.2002 mm"), start=1):
+        live = ev.Live(gauge="g", raw=text, at=person.at)
+        typed = Typed(text=text, unit="thou")
+        person.send(ev.ReadingTaken(pass_no=1, station_id=f"s{index}", typed=typed, live=live))
+    assert doubted(desk.load(person.events)) is None
+
+
+@pytest.mark.parametrize("part", [0.1, 0.2, 0.25, 0.5, 1.0])
+@pytest.mark.parametrize("unit", ["thou", "mm", "tenth", "um"])
+def test_what_a_hand_reads_is_never_too_fine_whatever_it_is_typed_in(part: float, unit: Unit) -> None:
+    rng = np.random.default_rng(3)
+    for graduation in (0.001, 0.002, 0.01, 0.00254, 0.0127, 0.0254):
+        gauge = Gauge(id="g", name="Plunger", kind="plunger", graduation_mm=graduation, travel_mm=5.0)
+        for _ in range(20):
+            person = Person(gauge=gauge)
+            for index, count in enumerate(rng.integers(0, 7, 4), start=1):
+                text = format_length((1 + count * part) * graduation, unit, graduation / 10, bare=True).replace(
+                    "\u2212", "-"
+                )
+                person.read(f"s{index}", text, unit=unit)
+                assert doubted(desk.load(person.events)) is None, (graduation, text)

@@ -88,7 +88,7 @@ def test_what_only_measures_may_be_judged_without_tightening(procedure: str) -> 
     if procedure == "shaft":
         hand = Hand(outside("shaft", noted="all"))
         rings = {s.ring for s in desk.load(hand.events).stations}
-    hand.read(dict.fromkeys(rings, at(0.004, 30)))
+    hand.read(dict.fromkeys(rings, at(0.02, 30)))
     assert hand.panel().verdict is not None
     assert hand.panel().primary is not None
     assert "finding" in there(hand.panel().primary).label

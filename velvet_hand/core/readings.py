@@ -44,7 +44,8 @@ Purpose = Literal["correct", "prove", "quick"]
 @dataclass(frozen=True, slots=True)
 class Reading:
     """One reading in a pass. ``needle_mm`` is None when the needle ran off the end (see ``off``) or
-    ``lost`` the surface; ``deg`` is an angle that was noted instead. ``u_mm`` is what it is unsure by beside what every reading is."""
+    ``lost`` the surface; ``deg`` is an angle that was noted instead. ``u_mm`` is what it is unsure by beside what every reading is;
+    ``live`` when an indicator sent it."""
 
     event_id: str
     seq: int
@@ -56,6 +57,7 @@ class Reading:
     lost: bool = False
     deg: float | None = None
     u_mm: float = 0.0
+    live: bool = False
 
     @property
     def known(self) -> bool:

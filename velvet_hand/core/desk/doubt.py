@@ -1,4 +1,6 @@
-"""Readings to be asked about: a turn of the hand off, at the end of the travel, or far from where pass and move leave them."""
+"""Readings to be asked about: a turn of the hand off, at the end of the travel, far from where pass and move leave them, or finer than
+their dial.
+"""
 
 from __future__ import annotations
 
@@ -12,6 +14,7 @@ import numpy as np
 from ..gauge import Gauge
 from ..readings import Pass, Reading, Station
 from ..setup.state import State
+from .fineness import meant, too_fine
 
 #: Without a move, a needle does not jump farther than so many graduations and this much.
 JUMP_MARKS, JUMP_MM = 20, 0.15
@@ -24,14 +27,17 @@ class Doubt:
     """A reading to be asked about, and what it may be instead.
 
     ``turn``: with one turn of the hand more or less (``meant_mm``) it would fit. ``end``: the needle may stand at its stop.
-    ``jump``: it stands ``off_mm`` from where the last pass and the move leave it.
+    ``jump``: it stands ``off_mm`` from where the last pass and the move leave it. ``fine``: the readings are finer than the dial shows;
+    ``instead`` tells what each would be in the ``unit`` that they fit.
     """
 
     reading: Reading
     station: Station
-    why: Literal["turn", "end", "jump"]
+    why: Literal["turn", "end", "jump", "fine"]
     meant_mm: float | None = None
     off_mm: float = 0.0
+    unit: str = ""
+    instead: tuple[tuple[str, str], ...] = ()
 
 
 def doubted(state: State) -> Doubt | None:
@@ -50,8 +56,11 @@ def doubted(state: State) -> Doubt | None:
         first = {i: r for i, r in one.good().items() if i in spots or state.station(i).ring == measure.id}
         found = _turned(fresh, first, expected, gauge, state) or _jumped(fresh, expected, gauge)
         if found is not None:
-            reading, why, meant, off = found
-            return Doubt(reading, spots[reading.station_id], why, meant, off)
+            reading, why, meant_mm, off = found
+            return Doubt(reading, spots[reading.station_id], why, meant_mm, off)
+        if len(fresh) == len(readings) and not any(r.live for r in fresh) and too_fine(fresh, gauge):
+            other = meant(fresh, gauge) or ("", ())
+            return Doubt(fresh[-1], spots[fresh[-1].station_id], "fine", unit=other[0], instead=other[1])
     return None
 
 

@@ -192,7 +192,7 @@ def _reading_taken(state: State, event: ev.Event, body: ev.ReadingTaken) -> None
         )
     reading = Reading(
         str(event.id), event.seq, station.id, body.typed, value.mm, value.off, body.closing, value.lost, value.deg,
-        (body.live.u_mm or 0.0) if body.live else 0.0,
+        (body.live.u_mm or 0.0) if body.live else 0.0, body.live is not None,
     )  # fmt: skip
     if body.closing and current.quick:
         raise NotNow("not_now", "A quick look reads no spot again.", "Read the full pass for that.")
@@ -274,7 +274,7 @@ def _reading_corrected(state: State, body: ev.ReadingCorrected, version: int) ->
     value = value_at(state, state.station(reading.station_id), body.typed, version)
     kept[key] = replace(
         reading, typed=body.typed, needle_mm=value.mm, off=value.off, lost=value.lost, deg=value.deg,
-        u_mm=(body.live.u_mm or 0.0) if body.live else 0.0,
+        u_mm=(body.live.u_mm or 0.0) if body.live else 0.0, live=body.live is not None,
     )  # fmt: skip
     state.kept.discard(str(body.reading_id))
     _drop_verdict(state)

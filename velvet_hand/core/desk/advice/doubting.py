@@ -5,7 +5,7 @@ from __future__ import annotations
 from uuid import UUID
 
 from ...setup import events as ev
-from ...units import Typed, format_length
+from ...units import UNIT_WORD, Typed, format_length
 from ...wording import Text, length, signed, strong, text
 from ..doubt import Doubt
 from ..panel import Action, Panel
@@ -44,6 +44,15 @@ class Doubting(Builder):
             why = text("That is the end of the indicator’s travel. A needle at its stop measures nothing.")
             end = "+off" if now > 0 else "-off"
             others = (self._typed("stop", "At its stop", "E", doubt, end), keep)
+        elif doubt.why == "fine":
+            gauge = self.state.plan.gauge_in(self.state.plan.slot(doubt.station.ring))
+            headline = text("Is that in ", strong(UNIT_WORD[reading.typed.unit]), "? It is finer than the dial.")
+            why = text(
+                "The readings differ by less than anybody reads on it: one graduation is ",
+                length(gauge.graduation_mm),
+                ". Type them again, or keep them.",
+            )
+            others = (*self._all_in(doubt), keep)
         else:
             headline = text("Look at ", strong(label), " again: ", signed(now), "?")
             why = text(
@@ -59,6 +68,17 @@ class Doubting(Builder):
             why=(why,),
             others=others,
         )  # fmt: skip
+
+    def _all_in(self, doubt: Doubt) -> tuple[Action, ...]:
+        """All of them as they were meant, where one unit fits."""
+        if not doubt.instead:
+            return ()
+        unit = doubt.reading.typed.unit
+        events = tuple(
+            ev.ReadingCorrected(reading_id=UUID(key), typed=Typed(text=typed, unit=unit))
+            for key, typed in doubt.instead
+        )
+        return (Action(id="meant", label=f"They are in {doubt.unit}", key="M", events=events),)
 
     def _correct(self, name: str, label: str, key: str, doubt: Doubt, mm: float) -> Action:
         unit = self.state.plan.unit

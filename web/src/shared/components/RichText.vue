@@ -1,8 +1,8 @@
 <template>
   <component :is="tag">
     <template v-for="(part, index) in parts" :key="index">
-      <em v-if="part.kind === 'words' && part.strong">{{ part.text }}</em>
-      <template v-else-if="part.kind === 'words'">{{ part.text }}</template>
+      <em v-if="part.kind === 'words' && part.strong">{{ unbroken(part.text) }}</em>
+      <template v-else-if="part.kind === 'words'">{{ unbroken(part.text) }}</template>
       <span v-else class="figure"
         ><span class="num">{{ digits(part) }}</span
         >{{ unit(part) }}</span
@@ -26,6 +26,8 @@ interface Props {
 const props = withDefaults(defineProps<Props>(), { tag: 'span' })
 const prefs = usePrefs()
 
+/** A percent sign stays with its figure. */
+const unbroken = (words: string): string => words.replaceAll(' %', '\u00a0%')
 /** Figures stand in their own face, the unit in the words'. */
 function split(part: Part): [string, string] {
   const whole = plainPart(part, prefs.unit, props.resolutionMm)

@@ -1,0 +1,69 @@
+"""Readings finer than their dial: typed while another unit was chosen."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from decimal import Decimal
+from itertools import pairwise
+
+from ..gauge import Gauge
+from ..readings import Reading
+from ..units import MM_PER, parse_length
+
+#: So many tell what they were read to.
+ENOUGH = 3
+#: Who reads a dial reads halves, quarters, fifths or tenths of a graduation: each a number of these parts.
+PART = 1 / 20
+#: And nobody tells two readings apart that are nearer than this part of one.
+APART = 1 / 15
+#: Asked only where that decides something: within so many graduations, which is about what a limit is.
+NARROW = 4.0
+#: A reading is one that this hand gives when it is so near, in graduations, to what the hand reads to.
+NEAR = 0.02
+#: What may have been meant, from the smallest on.
+UNITS: tuple[tuple[str, Decimal], ...] = (
+    ("tenths", MM_PER["tenth"]),
+    ("thou", MM_PER["thou"]),
+    ("mm", MM_PER["mm"]),
+    ("in", Decimal("25.4")),
+)
+_TYPED = re.compile(r"([+-]?(?:\d+(?:\.(\d*))?|\.(\d+)))\s*([a-zµ\"]*)")
+
+
+def too_fine(readings: Sequence[Reading], gauge: Gauge) -> bool:
+    """Do these lie within a few graduations, but not as far apart as anybody tells readings apart on it?"""
+    values, quanta = [], []
+    for reading in readings:
+        typed = _TYPED.fullmatch(reading.typed.text.strip().lower())
+        if typed is None or reading.needle_mm is None:
+            return False
+        one = float(parse_length(f"1{typed[4]}", reading.typed.unit, "text"))
+        quanta.append(one * 10.0 ** -len(typed[2] or typed[3] or ""))
+        values.append(reading.needle_mm)
+    values.sort()
+    if len(values) < ENOUGH or not 0 < values[-1] - values[0] < NARROW * gauge.graduation_mm:
+        return False
+    if any(0 < b - a < APART * gauge.graduation_mm for a, b in pairwise(values)):
+        return True
+    part = PART * gauge.graduation_mm
+    off = max(abs(v - values[0] - part * round((v - values[0]) / part)) for v in values)
+    return off > 1.001 * min(quanta)  # each may have been rounded by half of it
+
+
+def meant(readings: Sequence[Reading], gauge: Gauge) -> tuple[str, tuple[tuple[str, str], ...]] | None:
+    """The next larger unit in which all of these are what this hand reads off that dial, and each reading's id with what it would have been
+    typed as. None where none is, or where somebody typed a unit.
+    """
+    typed = [_TYPED.fullmatch(r.typed.text.strip().lower()) for r in readings]
+    chosen = {r.typed.unit for r in readings}
+    if len(chosen) != 1 or any(t is None or t[4] for t in typed):
+        return None
+    small, step = MM_PER[chosen.pop()], gauge.read_to_part * gauge.graduation_mm
+    numbers = [t[1] for t in typed if t is not None]
+    for word, factor in UNITS:
+        values = [float(Decimal(number) * factor) for number in numbers]
+        off = max(abs(v - step * round(v / step)) for v in values)
+        if factor > small and max(map(abs, values)) <= gauge.travel_mm and off <= NEAR * gauge.graduation_mm:
+            return word, tuple((r.event_id, f"{n} {word}") for r, n in zip(readings, numbers, strict=True))
+    return None

@@ -178,5 +178,9 @@ p {
   bottom: 0;
   flex: none;
   margin-top: auto;
+  /* What scrolls behind it is not read around it. */
+  box-shadow:
+    0 0 0 12px var(--ground),
+    0 32px 0 12px var(--ground);
 }
 </style>

@@ -28,7 +28,7 @@
         </select>
       </label>
     </div>
-    <div class="two">
+    <div class="two worded">
       <label class="field"
         ><span>Surface</span>
         <select v-model="job.surface" class="line">
@@ -96,6 +96,9 @@ h1 {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 12px;
+}
+.two.worded {
+  grid-template-columns: 1.7fr 1fr; /* its words are longer than a figure */
 }
 .row {
   display: flex;

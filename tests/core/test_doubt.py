@@ -181,3 +181,10 @@ def test_what_a_hand_reads_is_never_too_fine_whatever_it_is_typed_in(part: float
                 )
                 person.read(f"s{index}", text, unit=unit)
                 assert doubted(desk.load(person.events)) is None, (graduation, text)
+
+
+def test_the_same_reading_typed_in_two_units_is_no_finer_for_it() -> None:
+    person = Person(gauge=Gauge(id="g", name="Lever", kind="lever", graduation_mm=0.002, travel_mm=0.2))
+    for index, text in enumerate(("0.01100 mm", "0.4331 thou", "0.01200 mm", "0.4724 thou"), start=1):
+        person.read(f"s{index}", text, unit="mm")
+        assert doubted(desk.load(person.events)) is None

@@ -263,6 +263,5 @@ def test_it_runs_from_the_bench_to_its_verdict(page: Any, procedure: str) -> Non
             break
     verdict = person.state.verdict
     assert verdict is not None, person.page.locator("[data-part=headline]").inner_text()
-    page.get_by_role("link", name="Logbook", exact=True).focus()
-    page.keyboard.press("Enter")
+    page.get_by_role("link", name="Logbook", exact=True).click()
     page.get_by_role("link", name=part, exact=True).first.wait_for()

@@ -33,22 +33,24 @@ _TYPED = re.compile(r"([+-]?(?:\d+(?:\.(\d*))?|\.(\d+)))\s*([a-zµ\"]*)")
 
 def too_fine(readings: Sequence[Reading], gauge: Gauge) -> bool:
     """Do these lie within a few graduations, but not as far apart as anybody tells readings apart on it?"""
-    values, quanta = [], []
+    read, finest = [], dict[float, float]()
     for reading in readings:
         typed = _TYPED.fullmatch(reading.typed.text.strip().lower())
         if typed is None or reading.needle_mm is None:
             return False
         one = float(parse_length(f"1{typed[4]}", reading.typed.unit, "text"))
-        quanta.append(one * 10.0 ** -len(typed[2] or typed[3] or ""))
-        values.append(reading.needle_mm)
-    values.sort()
-    if len(values) < ENOUGH or not 0 < values[-1] - values[0] < NARROW * gauge.graduation_mm:
+        last = one * 10.0 ** -len(typed[2] or typed[3] or "")
+        finest[one] = min(last, finest.get(one, last))  # a nought at the end is not always typed
+        read.append((reading.needle_mm, one))
+    found = [(value, finest[one] / 2) for value, one in read]
+    found.sort()
+    (least, off), (most, _) = found[0], found[-1]
+    if len(found) < ENOUGH or not 0 < most - least < NARROW * gauge.graduation_mm:
         return False
-    if any(0 < b - a < APART * gauge.graduation_mm for a, b in pairwise(values)):
-        return True
-    part = PART * gauge.graduation_mm
-    off = max(abs(v - values[0] - part * round((v - values[0]) / part)) for v in values)
-    return off > 1.001 * min(quanta)  # each may have been rounded by half of it
+    part, apart = PART * gauge.graduation_mm, APART * gauge.graduation_mm
+    # what was typed may have been rounded: by half of its last figure
+    near = any(0.999 * (o + p) < b - a < apart for (a, o), (b, p) in pairwise(found))
+    return near or any(abs(v - least - part * round((v - least) / part)) > 1.001 * (off + o) for v, o in found)
 
 
 def meant(readings: Sequence[Reading], gauge: Gauge) -> tuple[str, tuple[tuple[str, str], ...]] | None:

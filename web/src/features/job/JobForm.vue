@@ -30,7 +30,7 @@
     </div>
     <div class="two worded">
       <label class="field"
-        ><span>Surface</span>
+        ><span><b>Surface</b></span>
         <select v-model="job.surface" class="line">
           <option v-for="one in asks?.surfaces" :key="one.id" :value="one.id">
             {{ one.word }}

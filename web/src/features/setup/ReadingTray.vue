@@ -1,7 +1,7 @@
 <template>
   <section class="readings" aria-label="Readings">
     <p v-if="ringWords" class="ring label">{{ ringWords }}</p>
-    <div class="cells" :class="{ many, wide, long: letters > LONG }" :style="{ '--letters': letters }">
+    <div class="cells" :class="{ many, wide, long: letters > LONG, longer: letters > LONG + 1 }">
       <TrayCellView
         v-for="{ item, index } in shownCells"
         :key="`${item.cell.station_id}${item.cell.closing}`"
@@ -73,7 +73,7 @@ const wide = computed(
       (one) => one.item.cell.short.length > 10 || one.item.cell.note.length > 0 || aimAt(one.item) !== null,
     ),
 )
-/** Readings with many figures are all written smaller, so that they are alike. */
+/** How long the longest reading is: those with many figures are all written smaller, so that they are alike. */
 const letters = computed(() =>
   Math.max(...shownCells.value.map((one) => shownIn(one.item, prefs.unit, props.res).length), LONG),
 )
@@ -200,6 +200,12 @@ defineExpose({ press, untouched, empty, focus })
 /* Six readings of five figures, or more, are as wide as their cells. */
 .cells:has(> :nth-child(6)) {
   --value: var(--type-lead);
+}
+.cells:not(.many):has(> :nth-child(6)) > * {
+  padding-inline: 5px;
+}
+.cells.longer:not(.wide) {
+  --value: var(--type-body);
 }
 .cells.many {
   grid-auto-flow: row;

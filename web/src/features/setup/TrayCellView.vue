@@ -90,7 +90,6 @@ defineExpose({ focus: () => field.value?.focus({ preventScroll: true }) })
   color: var(--ink);
   text-align: left;
   cursor: pointer;
-  container-type: inline-size;
 }
 .many {
   min-height: 46px;
@@ -132,11 +131,9 @@ defineExpose({ focus: () => field.value?.focus({ preventScroll: true }) })
   border: 0;
   background: transparent;
   color: var(--ink);
-  /* As large as the longest reading of the row fits: a letter is 0.572 of its size wide. */
-  font-size: min(var(--value), 100cqi / var(--letters) / 0.575);
+  font-size: var(--value);
   font-weight: 600;
   letter-spacing: -0.06em;
-  text-rendering: geometricPrecision; /* or letters are whole pixels wide */
   line-height: 1.05;
   overflow: hidden;
   text-overflow: ellipsis;

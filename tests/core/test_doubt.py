@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from typing import Any
 
 import numpy as np
 import pytest
@@ -119,10 +118,10 @@ def test_an_honest_machine_is_never_asked_about(procedure: str) -> None:
     assert not person.state.kept
 
 
-def hundredths(**more: Any) -> Person:
+def hundredths() -> Person:
     """A dial of 0.01 mm, of which halves are read; the screen is in thou."""
     gauge = Gauge(id="g", name="Plunger", kind="plunger", graduation_mm=0.01, travel_mm=5.0, read_to="half")
-    return Person(gauge=gauge, unit="thou", **more)
+    return Person(gauge=gauge, unit="thou")
 
 
 def test_readings_finer_than_the_dial_are_asked_about_and_one_key_puts_them_in_their_unit() -> None:
@@ -138,6 +137,18 @@ def test_readings_finer_than_the_dial_are_asked_about_and_one_key_puts_them_in_t
     read = desk.load(person.events).passes[0].readings
     assert [read[s].needle_mm for s in ("s1", "s2", "s3")] == pytest.approx([0.2, 0.215, 0.21])
     assert doubted(desk.load(person.events)) is None
+
+
+def test_a_comma_is_read_as_everywhere_and_inches_have_their_word() -> None:
+    gauge = Gauge(id="g", name="Plunger", kind="plunger", graduation_mm=0.0254, travel_mm=5.0, read_to="half")
+    person = Person(gauge=gauge, unit="mm")
+    for index, typed in enumerate(("0,008", "0.0085", "0,0075"), start=1):
+        person.read(f"s{index}", typed, unit="mm")
+    assert (asked(person).why, asked(person).unit) == ("fine", "inches")
+    assert person.panel().others[0].label == "They are in inches"
+    press(person, "M")
+    read = desk.load(person.events).passes[0].readings
+    assert [read[s].needle_mm for s in ("s1", "s2", "s3")] == pytest.approx([0.2032, 0.2159, 0.1905])
 
 
 def test_readings_that_are_said_to_be_that_fine_are_not_asked_about_again() -> None:

@@ -133,16 +133,21 @@ def parse_length(text: str, unit: Unit, field: str) -> Decimal:
 def _length(text: str, unit: Unit, field: str) -> Decimal:
     if (inches := _fraction(_tidy(text))) is not None:
         return inches
-    match = _PLAIN.fullmatch(_tidy(text))
-    scale = _scale(match[3], unit) if match else None
-    if match is None or scale is None:
+    if (found := plain_parts(text, unit)) is None:
         raise BadInput(
             "length_nonsense",
             f"“{text[:40]}” is not a length." if text.strip() else "Nothing was typed here.",
             f'Type a number, with a unit if it is not in {UNIT_WORD[unit]}: 40, 1.5", 0.06 mm.',
             field,
         )
-    return _signed(match[1], match[2]) * scale
+    return found[0] * found[1]
+
+
+def plain_parts(text: str, unit: Unit) -> tuple[Decimal, Decimal, bool] | None:
+    """A number as it was typed, to its last figure; one of its unit in mm; was that unit typed with it? None of what is no plain number."""
+    match = _PLAIN.fullmatch(_tidy(text))
+    scale = _scale(match[3], unit) if match else None
+    return None if match is None or scale is None else (_signed(match[1], match[2]), scale, bool(match[3]))
 
 
 def parse_reading(text: str, unit: Unit, gauge: Gauge, field: str = "text", *, by_number: bool = True) -> ReadingValue:

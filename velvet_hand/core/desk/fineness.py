@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 from decimal import Decimal
 from itertools import pairwise
 
 from ..gauge import Gauge
 from ..readings import Reading
-from ..units import MM_PER, parse_length
+from ..units import MM_PER, UNIT_WORD, plain_parts
 
 #: So many tell what they were read to.
 ENOUGH = 3
@@ -21,25 +20,24 @@ APART = 1 / 15
 NARROW = 4.0
 #: A reading is one that this hand gives when it is so near, in graduations, to what the hand reads to.
 NEAR = 0.02
-#: What may have been meant, from the smallest on.
-UNITS: tuple[tuple[str, Decimal], ...] = (
-    ("tenths", MM_PER["tenth"]),
-    ("thou", MM_PER["thou"]),
-    ("mm", MM_PER["mm"]),
-    ("in", Decimal("25.4")),
+#: What may have been meant, from the smallest on: its word, how it is typed, one of it in mm.
+UNITS: tuple[tuple[str, str, Decimal], ...] = (
+    (UNIT_WORD["tenth"], "tenths", MM_PER["tenth"]),
+    (UNIT_WORD["thou"], "thou", MM_PER["thou"]),
+    (UNIT_WORD["mm"], "mm", MM_PER["mm"]),
+    ("inches", "in", 1000 * MM_PER["thou"]),
 )
-_TYPED = re.compile(r"([+-]?(?:\d+(?:\.(\d*))?|\.(\d+)))\s*([a-zµ\"]*)")
 
 
 def too_fine(readings: Sequence[Reading], gauge: Gauge) -> bool:
     """Do these lie within a few graduations, but not as far apart as anybody tells readings apart on it?"""
     read, finest = [], dict[float, float]()
     for reading in readings:
-        typed = _TYPED.fullmatch(reading.typed.text.strip().lower())
+        typed = plain_parts(reading.typed.text, reading.typed.unit)
         if typed is None or reading.needle_mm is None:
             return False
-        one = float(parse_length(f"1{typed[4]}", reading.typed.unit, "text"))
-        last = one * 10.0 ** -len(typed[2] or typed[3] or "")
+        number, one = typed[0], float(typed[1])
+        last = one * 10.0 ** int(number.as_tuple().exponent)
         finest[one] = min(last, finest.get(one, last))  # a nought at the end is not always typed
         read.append((reading.needle_mm, one))
     found = [(value, finest[one] / 2) for value, one in read]
@@ -57,15 +55,15 @@ def meant(readings: Sequence[Reading], gauge: Gauge) -> tuple[str, tuple[tuple[s
     """The next larger unit in which all of these are what this hand reads off that dial, and each reading's id with what it would have been
     typed as. None where none is, or where somebody typed a unit.
     """
-    typed = [_TYPED.fullmatch(r.typed.text.strip().lower()) for r in readings]
+    typed = [plain_parts(r.typed.text, r.typed.unit) for r in readings]
+    numbers = [number for number, _, said in filter(None, typed) if not said]
     chosen = {r.typed.unit for r in readings}
-    if len(chosen) != 1 or any(t is None or t[4] for t in typed):
+    if len(chosen) != 1 or len(numbers) < len(readings):
         return None
     small, step = MM_PER[chosen.pop()], gauge.read_to_part * gauge.graduation_mm
-    numbers = [t[1] for t in typed if t is not None]
-    for word, factor in UNITS:
-        values = [float(Decimal(number) * factor) for number in numbers]
+    for word, suffix, factor in UNITS:
+        values = [float(number * factor) for number in numbers]
         off = max(abs(v - step * round(v / step)) for v in values)
         if factor > small and max(map(abs, values)) <= gauge.travel_mm and off <= NEAR * gauge.graduation_mm:
-            return word, tuple((r.event_id, f"{n} {word}") for r, n in zip(readings, numbers, strict=True))
+            return word, tuple((r.event_id, f"{r.typed.text.strip()} {suffix}") for r in readings)
     return None

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from uuid import UUID
 
+from ...gauge import Gauge
 from ...setup import events as ev
 from ...units import UNIT_WORD, Typed, format_length
 from ...wording import Text, length, signed, strong, text
@@ -26,7 +27,7 @@ class Doubting(Builder):
         why: Text
         if doubt.why == "turn" and doubt.meant_mm is not None:
             headline = text(strong(label[0].upper() + label[1:]), ": ", signed(doubt.meant_mm), "?")
-            turn = self.state.plan.gauge_in(self.state.plan.slot(doubt.station.ring)).turn_mm or 0.0
+            turn = self._gauge(doubt).turn_mm or 0.0
             more = doubt.meant_mm > now
             why = text(
                 "It was typed as ",
@@ -45,11 +46,10 @@ class Doubting(Builder):
             end = "+off" if now > 0 else "-off"
             others = (self._typed("stop", "At its stop", "E", doubt, end), keep)
         elif doubt.why == "fine":
-            gauge = self.state.plan.gauge_in(self.state.plan.slot(doubt.station.ring))
             headline = text("Is that in ", strong(UNIT_WORD[reading.typed.unit]), "? It is finer than the dial.")
             why = text(
                 "The readings differ by less than anybody reads on it: one graduation is ",
-                length(gauge.graduation_mm),
+                length(self._gauge(doubt).graduation_mm),
                 ". Type them again, or keep them.",
             )
             others = (*self._all_in(doubt), keep)
@@ -69,6 +69,10 @@ class Doubting(Builder):
             others=others,
         )  # fmt: skip
 
+    def _gauge(self, doubt: Doubt) -> Gauge:
+        """What it was read on."""
+        return self.state.plan.gauge_in(self.state.plan.slot(doubt.station.ring))
+
     def _all_in(self, doubt: Doubt) -> tuple[Action, ...]:
         """All of them as they were meant, where one unit fits."""
         if not doubt.instead:
@@ -82,7 +86,7 @@ class Doubting(Builder):
 
     def _correct(self, name: str, label: str, key: str, doubt: Doubt, mm: float) -> Action:
         unit = self.state.plan.unit
-        resolution = self.state.plan.gauge_in(self.state.plan.slot(doubt.station.ring)).resolution_mm
+        resolution = self._gauge(doubt).resolution_mm
         typed = format_length(mm, unit, min(resolution, 0.0001), signed=True, bare=True).replace("\u2212", "-")
         return self._typed(name, label, key, doubt, typed)
 

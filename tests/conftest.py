@@ -126,8 +126,9 @@ def page(browser: Any, server: Server, request: pytest.FixtureRequest) -> Iterat
     """A page of its own; without the worker that keeps a megabyte of files for later, but where ``opens_offline`` asks for it."""
     worker = "allow" if request.node.get_closest_marker("opens_offline") else "block"
     context = browser.new_context(
-        viewport={"width": 1280, "height": 800}, base_url=server.url, locale="en-GB", service_workers=worker
-    )
+        viewport={"width": 1280, "height": 800}, base_url=server.url, locale="en-GB", service_workers=worker,
+        reduced_motion="reduce",  # what slides or fades is not asked about, and is drawn sixty times a second
+    )  # fmt: skip
     made = watch(context.new_page())
     faults: list[str] = []
     made.on("pageerror", lambda error: faults.append(str(error)))

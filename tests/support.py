@@ -53,7 +53,7 @@ def fill_shop() -> None:
 
 #: Has the application's modules already: each server is there two seconds sooner.
 READY = multiprocessing.get_context("forkserver")
-READY.set_forkserver_preload(["velvet_hand.api", "gunicorn.app.wsgiapp", "gunicorn.workers.gthread"])
+READY.set_forkserver_preload(["velvet_hand.api", "scipy.optimize", "gunicorn.app.wsgiapp", "gunicorn.workers.gthread"])
 
 
 def _serve(listening: socket.socket, environment: dict[str, str]) -> None:

@@ -13,7 +13,7 @@ from tests.support import make_plan, there
 from velvet_hand.core.after.own import Done
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.expect import _true_pass, words
-from velvet_hand.core.engine.forecast import MOST, Forecast, forecast
+from velvet_hand.core.engine.forecast import MOST, USUAL, Forecast, forecast, quicker
 from velvet_hand.core.operator import Operator
 from velvet_hand.core.plan.base import BasePlan
 from velvet_hand.core.procedures.registry import PROCEDURES, example, machine
@@ -101,6 +101,29 @@ def test_pair_by_pair_is_slower_and_the_quicker_way_is_named() -> None:
     assert np.mean(of(single).passes) > np.mean(of(both).passes) + 0.5
     assert "Quicker here: both pairs at once" in words_of(desk.expect(single))
     assert "Quicker" not in words_of(desk.expect(both))
+
+
+@pytest.mark.parametrize("name", ["four_jaw", "throw", "vise", "edge"])
+def test_a_way_is_given_up_only_where_it_is_not_quicker(name: str) -> None:
+    procedure = PROCEDURES[name]
+    state = _true_pass(procedure, example(name, 1))
+    found = [forecast(way) for one in (state, *(s for _, s in procedure.ways(state))) if (way := procedure.way(one))]
+    ways = [there(procedure.way(s)) for _, s in procedure.ways(state) if procedure.way(s)]
+    usual = [one.within(USUAL) for one in found]
+    for than in (*found, Forecast((MOST + 1,) * 40, (60.0,) * 40)):
+        for way, whole in zip(ways, found[1:], strict=True):
+            better = quicker(way, than)
+            assert better == (whole if whole.within(USUAL) < than.within(USUAL) else None), (name, usual)
+
+
+def test_a_name_changes_nothing_and_costs_nothing(monkeypatch: pytest.MonkeyPatch) -> None:
+    plan = jaws("0.7")
+    told = desk.expect(plan)
+    monkeypatch.setattr("velvet_hand.core.desk.expect.forecast", None)
+    renamed = plan.model_copy(update={"part": plan.part.model_copy(update={"name": "Crosshead pin"})})
+    assert desk.expect(renamed) == told
+    with pytest.raises(TypeError):
+        desk.expect(jaws("0.71"))
 
 
 def done(passes: tuple[int, ...], minutes: float | None = 12.0, limit_mm: float = 0.0254) -> list[Done]:

@@ -6,8 +6,10 @@ from collections.abc import Sequence
 from datetime import UTC, datetime
 from uuid import UUID
 
+from pydantic.main import IncEx
+
 from ..after.own import Done, alike, own_words
-from ..engine.forecast import MOST, Forecast, forecast
+from ..engine.forecast import MOST, USUAL, Forecast, forecast, quicker
 from ..engine.procedure import Registered
 from ..plan.base import BasePlan
 from ..setup import events as ev
@@ -16,11 +18,14 @@ from ..setup.state import State
 from ..units import Typed
 from ..wording import Text, strong, text
 
-#: Half of the set-ups take no more passes than the first of these parts say, and all but the rest of the second.
-USUAL, NEARLY_ALL = (0.5, 0.8), 0.95
+#: Parts of the set-ups that take no more passes than are said, and no more but for a rare one.
+MANY, NEARLY_ALL = 0.8, 0.95
 #: Forecasts that were made, in words and minutes, by procedure and plan; so many are kept.
 _MADE: dict[tuple[str, str], tuple[Text, str, float | None]] = {}
 _KEPT = 64
+#: What a thing is called and how the same was left changes nothing.
+_CALLED: IncEx = {"id", "name"}
+NAMES: IncEx = {"part": {"name"}, "machine": _CALLED, "holder": _CALLED, "gauge": _CALLED, "before": True}
 #: The ways of working, as they are spoken of.
 SCHOOLS = {
     "high_spot": "both pairs at once", "pairs": "pair by pair", "swing": "by its pivot", "zero": "zero at the hinge", "half": "half of it",
@@ -33,9 +38,9 @@ def expected(procedure: Registered, plan: BasePlan, done: Sequence[Done] = ()) -
     the simulated machine; nothing where nobody can say. A quicker way of working is named.
     """
     own = alike(done, plan.limit.mm)
-    told, quicker, _ = _made(procedure, plan)
+    told, better, _ = _made(procedure, plan)
     told = own_words(own) if own else told
-    return text(told, quicker) if quicker else told
+    return text(told, better) if better else told
 
 
 def likely(procedure: Registered, plan: BasePlan) -> float | None:
@@ -44,7 +49,7 @@ def likely(procedure: Registered, plan: BasePlan) -> float | None:
 
 
 def _made(procedure: Registered, plan: BasePlan) -> tuple[Text, str, float | None]:
-    key = (procedure.id, plan.model_dump_json())
+    key = (procedure.id, plan.model_dump_json(exclude=NAMES))
     if key not in _MADE:
         while len(_MADE) >= _KEPT:
             _MADE.pop(next(iter(_MADE)), None)
@@ -58,18 +63,16 @@ def _expected(procedure: Registered, plan: BasePlan) -> tuple[Text, str, float |
     if procedure.only_reads or plan.gauge.measures_gap:
         return (), "", None
     state = _true_pass(procedure, plan)
-    found = _forecast(procedure, state)
-    others = [(name, other) for name, way in procedure.ways(state) if (other := _forecast(procedure, way))]
-    quicker = min(others, key=lambda one: one[1].within(USUAL[0]), default=None)
+    mine = procedure.way(state)
+    found = forecast(mine) if mine else None
+    others = [
+        (name, other)
+        for name, there in procedure.ways(state)
+        if (way := procedure.way(there)) and (other := quicker(way, found))
+    ]
+    best = min(others, key=lambda one: one[1].within(USUAL), default=None)
     told, minutes = words(found, bool(plan.memory.taught)) if found else (), found.usual_minutes if found else None
-    if quicker is None or (found and quicker[1].within(USUAL[0]) >= found.within(USUAL[0])):
-        return told, "", minutes
-    return told, f" Quicker here: {SCHOOLS.get(quicker[0], quicker[0])}, {_count(quicker[1])}.", minutes
-
-
-def _forecast(procedure: Registered, state: State) -> Forecast | None:
-    way = procedure.way(state)
-    return forecast(way) if way is not None else None
+    return told, f" Quicker here: {SCHOOLS.get(best[0], best[0])}, {_count(best[1])}." if best else "", minutes
 
 
 def _true_pass(procedure: Registered, plan: BasePlan) -> State:
@@ -89,7 +92,7 @@ def _true_pass(procedure: Registered, plan: BasePlan) -> State:
 
 
 def _count(found: Forecast) -> str:
-    few, many = (found.within(share) for share in USUAL)
+    few, many = (found.within(share) for share in (USUAL, MANY))
     if many > MOST:
         return f"{few} pass{'es' if few > 1 else ''} or more"
     return f"{few} pass{'es' if few > 1 else ''}" if few == many else f"{few} to {many} passes"
@@ -112,10 +115,10 @@ def counted(half: int, most: int) -> Text:
 
 def words(found: Forecast, remembered: bool) -> Text:
     """“2 to 3 passes, about 6 minutes; 1 in 20 needs more than 4.”"""
-    many = found.within(USUAL[1])
+    many = found.within(MANY)
     rare = found.within(NEARLY_ALL)
     by = "by what this holder did before" if remembered else "for one of its kind"
-    if found.within(USUAL[0]) > MOST:
+    if found.within(USUAL) > MOST:
         return text(strong("This may never hold: "), f"in half of all set-ups {MOST} passes are not enough, {by}.")
     more = "" if rare > MOST or rare <= many else f" 1 in 20 needs more than {rare}."
     if rare > MOST:

@@ -43,16 +43,16 @@ class OneGain(Model[Moved]):
         """See ``Model``."""
         d = self.dim
         gain, shift = x[d], x[d + 1 : 2 * d + 1]
-        moved, slopes, missed, rest = np.zeros(d), np.zeros((d, len(x))), np.zeros(d), np.zeros(d)
+        all_asked, missed = np.zeros(d), 0.0
         for act in acts:
             asked = np.array(act.asked_mm)
-            moved += gain * asked + act.tightened * shift
-            slopes[:, d] += asked
-            slopes[:, d + 1 : 2 * d + 1] += act.tightened * np.eye(d)
-            rest += act.tightened * self.shift_scatter_mm**2
+            all_asked += asked
             if asked.any():
-                missed += (self.missed * gain) ** 2 * (asked @ asked) + self.stop_mm**2
-        return Effect(moved, slopes, np.diag(missed), np.diag(rest))
+                missed += float((self.missed * gain) ** 2 * (asked @ asked)) + self.stop_mm**2
+        tightened, each, slopes = sum(act.tightened for act in acts), np.eye(d), np.zeros((d, len(x)))
+        slopes[:, d], slopes[:, d + 1 : 2 * d + 1] = all_asked, tightened * each
+        moved = gain * all_asked + tightened * shift
+        return Effect(moved, slopes, missed * each, tightened * self.shift_scatter_mm**2 * each)
 
     def ask(self, belief: Belief, need_mm: Array) -> Array:
         """How far to move, so that the error goes by ``need_mm`` (d,)."""

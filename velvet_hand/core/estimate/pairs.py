@@ -61,27 +61,30 @@ class Pairs(Model[Screwed]):
 
     def effect(self, x: Array, acts: Sequence[Screwed]) -> Effect:
         """See ``Model``."""
-        gain, cross, lost, shift = x[GAIN], x[CROSS], x[LOST], x[SHIFT]
-        moved, slopes = np.zeros(2), np.zeros((2, len(x)))
-        missed, rest = np.zeros(2), np.zeros(2)
+        gain, cross, lost, shift = (
+            x[part].tolist() for part in (GAIN, CROSS, LOST, SHIFT)
+        )  # two of each: plain numbers are quicker
+        moved, missed, rest = [0.0, 0.0], [0.0, 0.0], [0.0, 0.0]
+        slopes = [[0.0] * len(x), [0.0] * len(x)]
         for act in acts:
-            asked, back = np.array(act.asked_mm), np.array(act.reverses)
-            sign = np.sign(asked)
-            run = asked - sign * back * lost
-            own = gain * run
+            back, times = act.reverses, act.tightened
+            sign = [float(asked > 0) - float(asked < 0) for asked in act.asked_mm]
+            run = [asked - s * b * rho for asked, s, b, rho in zip(act.asked_mm, sign, back, lost, strict=True)]
+            own = [g * r for g, r in zip(gain, run, strict=True)]
             for i, j in ((0, 1), (1, 0)):
-                moved[i] += own[i] + cross[i] * own[j] + act.tightened * shift[i]
-                slopes[i, 2 + i] += run[i]
-                slopes[i, 2 + j] += cross[i] * run[j]
-                slopes[i, 4 + i] += own[j]
-                slopes[i, 6 + i] -= gain[i] * sign[i] * back[i]
-                slopes[i, 6 + j] -= cross[i] * gain[j] * sign[j] * back[j]
-                slopes[i, 8 + i] += act.tightened
-                rest[i] += act.tightened * SHIFT_SCATTER_MM**2
-                if asked[i]:
+                slope = slopes[i]
+                moved[i] += own[i] + cross[i] * own[j] + times * shift[i]
+                slope[2 + i] += run[i]
+                slope[2 + j] += cross[i] * run[j]
+                slope[4 + i] += own[j]
+                slope[6 + i] -= gain[i] * sign[i] * back[i]
+                slope[6 + j] -= cross[i] * gain[j] * sign[j] * back[j]
+                slope[8 + i] += times
+                rest[i] += times * SHIFT_SCATTER_MM**2
+                if act.asked_mm[i]:
                     missed[i] += (MISSED * own[i]) ** 2 + self.stop_mm**2 + (0.6 * LEAST_STEP_MM) ** 2
                     missed[i] += (0.25 * (gain[i] * lost[i]) ** 2) if back[i] == 0.5 else 0.0
-        return Effect(moved, slopes, np.diag(missed), np.diag(rest))
+        return Effect(np.array(moved), np.array(slopes), np.diag(missed), np.diag(rest))
 
     def ask(self, belief: Belief, need_mm: Array, last_way: tuple[int, int], tightens: bool = True) -> Array:
         """How far to move each pair, so that the work goes by ``need_mm`` (2,), the shift of the tightening to come taken off.

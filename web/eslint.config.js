@@ -1,8 +1,9 @@
+import { readdirSync } from 'node:fs'
 import { defineConfigWithVueTs, vueTsConfigs } from '@vue/eslint-config-typescript'
 import prettier from 'eslint-config-prettier'
 import vue from 'eslint-plugin-vue'
 
-const features = ['bench', 'plan', 'setup', 'logbook', 'shop', 'work', 'job']
+const features = readdirSync('src/features')
 
 export default defineConfigWithVueTs(
   { ignores: ['dist/**', 'src/api/schema.d.ts', 'components.d.ts'] },

@@ -99,7 +99,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { ReadingTray } from '../setup'
+import ReadingTray from '../../shared/tray/ReadingTray.vue'
 import DebriefView from './DebriefView.vue'
 import DialSide from './DialSide.vue'
 import FaultDialog from './FaultDialog.vue'

@@ -1,3 +1,2 @@
 export { default as ReplayPage } from './ReplayPage.vue'
 export { default as SetupPage } from './SetupPage.vue'
-export { default as ReadingTray } from './ReadingTray.vue'

@@ -3,7 +3,7 @@ import { api, ask, wordsOf, type Schemas } from '../../api/client'
 import { beep } from '../../shared/sound'
 import type { Needle } from '../../shared/useNeedles'
 import { ranClock } from './ranClock'
-import type { TrayCell } from './useSetup'
+import type { TrayCell } from '../../shared/tray/cells'
 
 /** What a course works on. */
 interface Page {

@@ -3,13 +3,8 @@ import { api, ask, complaintOf, Refused, type Schemas } from '../../api/client'
 import { keepView, keptView } from '../../api/keep'
 import { useOutbox, type Body, type Entry } from '../../api/outbox'
 import { usePrefs } from '../../shared/prefs'
+import type { TrayCell } from '../../shared/tray/cells'
 import { useStream } from '../../shared/useStream'
-
-/** A cell of the tray with what still waits in this browser for it. */
-export interface TrayCell {
-  cell: Schemas['Cell']
-  waiting?: Entry
-}
 
 /** A set-up on its screen: the server's view, and over it what has not gone up yet. */
 export function useSetup(id: string) {

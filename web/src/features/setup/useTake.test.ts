@@ -3,7 +3,7 @@ import { mount } from '@vue/test-utils'
 import { beforeEach, expect, it, vi } from 'vitest'
 import { defineComponent, h, ref, type Ref } from 'vue'
 import type { Schemas } from '../../api/client'
-import type { TrayCell } from './useSetup'
+import type { TrayCell } from '../../shared/tray/cells'
 import { useTake } from './useTake'
 
 const cell = (station_id: string, slot: string, short: string, state = 'open'): TrayCell =>

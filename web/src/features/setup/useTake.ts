@@ -4,7 +4,7 @@ import { bareLength, unitWord } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
 import { beep, speak } from '../../shared/sound'
 import { useNeedles } from '../../shared/useNeedles'
-import type { TrayCell } from './useSetup'
+import type { TrayCell } from '../../shared/tray/cells'
 
 /** What taking a reading works on. */
 interface Page {

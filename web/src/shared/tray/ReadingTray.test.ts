@@ -3,9 +3,9 @@ import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, expect, it } from 'vitest'
 import type { Schemas } from '../../api/client'
 import type { Entry } from '../../api/outbox'
-import { usePrefs } from '../../shared/prefs'
+import { usePrefs } from '../prefs'
 import ReadingTray from './ReadingTray.vue'
-import type { TrayCell } from './useSetup'
+import type { TrayCell } from './cells'
 
 const empty: Schemas['Cell'] = {
   station_id: 's1',

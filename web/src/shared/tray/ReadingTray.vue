@@ -30,11 +30,10 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Schemas } from '../../api/client'
-import { unitWord } from '../../shared/format'
-import { usePrefs } from '../../shared/prefs'
-import { shownIn, typedOf } from './cells'
+import { unitWord } from '../format'
+import { usePrefs } from '../prefs'
+import { shownIn, typedOf, type TrayCell } from './cells'
 import TrayCellView from './TrayCellView.vue'
-import type { TrayCell } from './useSetup'
 
 interface Props {
   /** The stations of the pass, with what waits for them. */

@@ -48,11 +48,10 @@
 
 <script setup lang="ts">
 import { ref } from 'vue'
-import RichText from '../../shared/components/RichText.vue'
-import { bareLength } from '../../shared/format'
-import { usePrefs } from '../../shared/prefs'
-import { shownIn } from './cells'
-import type { TrayCell } from './useSetup'
+import RichText from '../components/RichText.vue'
+import { bareLength } from '../format'
+import { usePrefs } from '../prefs'
+import { shownIn, type TrayCell } from './cells'
 
 interface Props {
   /** A station of the pass, with what waits for it. */

@@ -1,5 +1,12 @@
-import { bareLength, type Unit } from '../../shared/format'
-import type { TrayCell } from './useSetup'
+import type { Schemas } from '../../api/client'
+import type { Entry } from '../../api/outbox'
+import { bareLength, type Unit } from '../format'
+
+/** A cell of the tray with what still waits in this browser for it. */
+export interface TrayCell {
+  cell: Schemas['Cell']
+  waiting?: Entry
+}
 
 /** What somebody typed into a cell, whether it went up already or not. */
 export function typedOf(item: TrayCell | undefined): string {

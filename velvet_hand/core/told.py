@@ -67,16 +67,16 @@ class Solution(Model):
     """
 
     pass_no: int
-    figures: tuple[Figure, ...]
-    moves: tuple[Move, ...]
-    judged: Verdict | None
-    ready: bool
-    stop: Text
-    caveats: tuple[Caveat, ...]
-    wild: tuple[str, ...]
-    x_mm: float | None
-    y_mm: float | None
-    need_reading: Text
+    figures: tuple[Figure, ...] = ()
+    moves: tuple[Move, ...] = ()
+    judged: Verdict | None = None
+    ready: bool = False
+    stop: Text = ()
+    caveats: tuple[Caveat, ...] = ()
+    wild: tuple[str, ...] = ()
+    x_mm: float | None = None
+    y_mm: float | None = None
+    need_reading: Text = ()
     told: Text = ()
     again: Text = ()
     quick: QuickLook | None = None

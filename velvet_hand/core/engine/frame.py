@@ -25,7 +25,7 @@ from .learning import Learned
 from .look import L, Looks
 from .policy import SMALL, Next, Odds, held_before, next_of, pass_readings
 from .procedure import P, Procedure
-from .telling import drift_caveat, empty, odd_caveat, off_caveats, wild_caveats, zero_caveat
+from .telling import drift_caveat, odd_caveat, off_caveats, wild_caveats, zero_caveat
 
 
 class Corrected(Procedure[P], Generic[P, L]):
@@ -155,7 +155,7 @@ class Corrected(Procedure[P], Generic[P, L]):
         """See ``Procedure``."""
         current = state.open_pass
         if current is None:
-            return empty(state)
+            return Solution(pass_no=state.next_pass_no)
         look, learned = self.look(state, current), self.learned(state)
         full = self.look(state, full_before(state, current))  # what a full pass can prove, it says by itself
         judged = self.judge(state, full) if full.complete else None

@@ -6,7 +6,7 @@ from ..measure.ring import RingLook
 from ..quantity import Quantity
 from ..readings import Pass
 from ..setup.state import State
-from ..told import Caveat, Figure, Row, Solution
+from ..told import Caveat, Figure, Row
 from ..verdict import Verdict
 from ..wording import Text, signed, text
 from .beyond import past_any_dial
@@ -26,14 +26,6 @@ def closings(state: State) -> tuple[float, ...]:
                 scale = state.sense_in(state.measures[ring].slot).scale
                 found.append((again - first) * scale)
     return tuple(found)
-
-
-def empty(state: State) -> Solution:
-    """Nothing read yet."""
-    return Solution(
-        pass_no=state.next_pass_no, figures=(), moves=(), judged=None, ready=False, stop=(), caveats=(), wild=(),
-        x_mm=None, y_mm=None, need_reading=(),
-    )  # fmt: skip
 
 
 def ring_figures(state: State, look: RingLook, toward: Text, name: str = "", key: str = "") -> tuple[Figure, ...]:

@@ -13,9 +13,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...budget import budget
-from ...engine.many_rings import ManyRings
+from ...engine.measured import Measured
 from ...engine.table import spot_state
-from ...engine.telling import drift_caveat, empty
+from ...engine.telling import drift_caveat
 from ...errors import BadInput
 from ...fit.packing import nearest_stack
 from ...fit.plane import PlaneFit, fit_plane
@@ -72,7 +72,7 @@ class Clamped:
         return max(self.plane.residuals_mm) - min(self.plane.residuals_mm)
 
 
-class ClampedPart(ManyRings[ClampedPlan]):
+class ClampedPart(Measured[ClampedPlan]):
     """Read free, clamped, struck down, clamped another way; the last clamping is proved."""
 
     id = "clamped"
@@ -149,7 +149,7 @@ class ClampedPart(ManyRings[ClampedPlan]):
         return face(FREE, "Free", "first"), face(HELD, "Clamped", "always")
 
     def remount(self, state: State[ClampedPlan], ring: str) -> Text:
-        """See ``ManyRings``."""
+        """See ``Measured``."""
         if ring != HELD or len(state.passes) != 1:
             return ()
         return text(strong("Clamp it"), " as for the cut; leave the hammer, and the indicator.")
@@ -289,24 +289,21 @@ class ClampedPart(ManyRings[ClampedPlan]):
 
     # -- what is told -----------------------------------------------------------------------------
 
-    def solve(self, state: State[ClampedPlan]) -> Solution:
-        """See ``Procedure``."""
-        one = state.open_pass
-        nothing = empty(state).model_copy(update={"need_reading": self.need_reading(state, one)})
-        look = self.look(state, one) if one else None
-        if one is None or look is None:
-            return nothing
+    def solved(self, state: State[ClampedPlan], one: Pass) -> Solution:
+        """See ``Measured``."""
+        look = self.look(state, one)
+        if look is None:
+            return super().solved(state, one)
         judged, moved = self.judge(state, look), bool(one.moved)
         move = None if judged.outcome == "holds" or moved or one.back else self.move(state, one, look)
         stop = (
             text() if move or judged.outcome == "holds" else text("It sits as well as hammer, bar and force make it.")
         )
-        changes = {
-            "pass_no": one.number, "figures": self._figures(state.plan, look), "moves": (move,) if move else (), "judged": judged,
-            "ready": move is None and not moved, "stop": stop,
-            "caveats": (*drift_caveat(state, look.seen.drift_mm), *self._what_it_does(state, look, judged)),
-        }  # fmt: skip
-        return nothing.model_copy(update=changes)
+        return Solution(
+            pass_no=one.number, figures=self._figures(state.plan, look), moves=(move,) if move else (), judged=judged,
+            ready=move is None and not moved, stop=stop, need_reading=self.need_reading(state, one),
+            caveats=(*drift_caveat(state, look.seen.drift_mm), *self._what_it_does(state, look, judged)),
+        )  # fmt: skip
 
     def _what_it_does(self, state: State[ClampedPlan], look: Clamped, judged: Verdict) -> tuple[Caveat, ...]:
         """To the top, over the length, and turned over."""

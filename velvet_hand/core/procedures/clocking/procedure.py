@@ -8,9 +8,9 @@ import numpy as np
 
 from ...angles import apart, direction_deg, rect
 from ...engine.face import SEEN
-from ...engine.many_rings import ManyRings
+from ...engine.measured import Measured
 from ...engine.rings import judge_ring, look_ring
-from ...engine.telling import drift_caveat, empty, pass_line, ring_figures, wild_caveats, worst_drift
+from ...engine.telling import drift_caveat, pass_line, ring_figures, wild_caveats, worst_drift
 from ...errors import BadInput
 from ...measure.base import Measure
 from ...measure.ring import RingLook
@@ -51,7 +51,7 @@ def _clocked(state: State[ClockingPlan]) -> list[Clock]:
     return [r.move for r in state.moves if isinstance(r.move, Clock)]
 
 
-class Clocking(ManyRings[ClockingPlan]):
+class Clocking(Measured[ClockingPlan]):
     """Register alone, then the whole at one bolt position; every other position follows by vectors."""
 
     id = "clocking"
@@ -120,7 +120,7 @@ class Clocking(ManyRings[ClockingPlan]):
         return ring(plan, "plate", "Register", "", "first"), ring(plan, "whole", "Whole", "")
 
     def remount(self, state: State[ClockingPlan], ring: str) -> Text:
-        """See ``ManyRings``."""
+        """See ``Measured``."""
         if ring != "whole" or state.moves:
             return ()
         return text("Bolt the chuck on at ", strong("position 1"), ", bolts tight, bar in the jaws.")
@@ -161,36 +161,33 @@ class Clocking(ManyRings[ClockingPlan]):
             )  # fmt: skip
         return sorted(numbers, key=lambda k: abs(split.at(k, plan.bolts)))
 
-    def solve(self, state: State[ClockingPlan]) -> Solution:
-        """See ``Procedure``."""
-        plan, current = state.plan, state.open_pass
-        if current is None:
-            return empty(state).model_copy(update={"need_reading": self.need_reading(state, None)})
-        whole = look_ring(state, current, "whole")
+    def solved(self, state: State[ClockingPlan], one: Pass) -> Solution:
+        """See ``Measured``."""
+        plan, whole = state.plan, look_ring(state, one, "whole")
         judged = judge_ring(state, whole) if whole.complete else None
         split = self.split(state, whole) if whole.complete else None
         moves: tuple[Move, ...] = ()
         stop: Text = ()
-        if split is not None and not current.moved:
+        if split is not None and not one.moved:
             best = self.order(plan, split)[0]
             gain = abs(split.at(split.position, plan.bolts)) - abs(split.at(best, plan.bolts))
             if best != split.position and (gain > split.u_mm or plan.way == "oppose"):
-                moves = (self._move(state, current.number, split, best),)
+                moves = (self._move(state, one.number, split, best),)
             elif judged is not None and judged.outcome != "holds":
                 stop = self._cannot(state, split, best)
-        done = bool(judged and not moves and not current.moved and split)
+        done = bool(judged and not moves and not one.moved and split)
         return Solution(
-            pass_no=current.number,
+            pass_no=one.number,
             figures=self._figures(state, whole, split),
             moves=moves,
             judged=judged,
             ready=done,
             stop=stop,
-            caveats=(*wild_caveats(state, whole.wild), *drift_caveat(state, worst_drift(state, current))),
+            caveats=(*wild_caveats(state, whole.wild), *drift_caveat(state, worst_drift(state, one))),
             wild=whole.wild,
             x_mm=whole.fit.x_mm if whole.fit else None,
             y_mm=whole.fit.y_mm if whole.fit else None,
-            need_reading=self.need_reading(state, current),
+            need_reading=self.need_reading(state, one),
         )
 
     def _cannot(self, state: State[ClockingPlan], split: Split, best: int) -> Text:

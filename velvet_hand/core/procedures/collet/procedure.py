@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 from ...angles import direction_deg, rect
 from ...engine.face import SIDE_PART, magnification
-from ...engine.many_rings import ManyRings
+from ...engine.measured import Measured
 from ...engine.rings import judge_ring, look_ring
-from ...engine.telling import drift_caveat, empty, pass_line, ring_figures, wild_caveats, worst_drift
+from ...engine.telling import drift_caveat, pass_line, ring_figures, wild_caveats, worst_drift
 from ...errors import BadInput
 from ...fit.parts import Parts, best_turn_deg, split_parts
 from ...measure.base import Measure
@@ -54,7 +54,7 @@ class Both:
         return self.nose.fixed + self.nose.turned * turn, self.far.fixed + self.far.turned * turn
 
 
-class Collet(ManyRings[ColletPlan]):
+class Collet(Measured[ColletPlan]):
     """Read a true bar at the nose and far out with the collet at 2 to 4 angles; the rest is vectors."""
 
     id = "collet"
@@ -132,7 +132,7 @@ class Collet(ManyRings[ColletPlan]):
         )
 
     def remount(self, state: State[ColletPlan], ring: str) -> Text:
-        """See ``ManyRings``."""
+        """See ``Measured``."""
         if ring[0] == "f":
             return text("Go ", strong("out to the far plane"), ".")
         if ring == "n-":
@@ -170,43 +170,39 @@ class Collet(ManyRings[ColletPlan]):
         placed = [r.move.at_deg for r in state.moves if isinstance(r.move, Clock)]
         return placed[-1] if placed else state.plan.positions_deg[-1]
 
-    def solve(self, state: State[ColletPlan]) -> Solution:
-        """See ``Procedure``."""
-        plan, current = state.plan, state.open_pass
-        if current is None:
-            return empty(state).model_copy(update={"need_reading": self.need_reading(state, None)})
-        nose, far = self.standing(state, current)
+    def solved(self, state: State[ColletPlan], one: Pass) -> Solution:
+        """See ``Measured``."""
+        plan = state.plan
+        nose, far = self.standing(state, one)
         judged = self.judge(state, nose, far)
         both = self.both(state)
         moves: tuple[Move, ...] = ()
         stop: Text = ()
-        if judged is not None and both is not None and not current.moved:
+        if judged is not None and both is not None and not one.moved:
             deg, left = best_turn_deg((both.nose.fixed, both.far.fixed), (both.nose.turned, both.far.turned))
             now = max(abs(z) for z in (nose.center or 0j, far.center or 0j))
             if judged.outcome != "holds" and now - left > plan.limit.mm * WORTH_PART and not state.moves:
-                moves = (self._move(current.number, both, deg, left),)
+                moves = (self._move(one.number, both, deg, left),)
             elif judged.outcome != "holds":
                 stop = self._cannot(plan, both, left)
         wild = (*nose.wild, *far.wild)
         worse = far if judged and judged.where == "far out" else nose
-        return empty(state).model_copy(
-            update={
-                "pass_no": current.number,
-                "figures": self._figures(state, nose, far, both),
-                "moves": moves,
-                "judged": judged,
-                "ready": bool(judged and not moves and not current.moved),
-                "stop": stop,
-                "caveats": (
-                    *wild_caveats(state, wild),
-                    *drift_caveat(state, worst_drift(state, current)),
-                    *self._tell(both),
-                ),
-                "wild": wild,
-                "x_mm": worse.fit.x_mm if worse.fit else None,
-                "y_mm": worse.fit.y_mm if worse.fit else None,
-                "need_reading": self.need_reading(state, current),
-            }
+        return Solution(
+            pass_no=one.number,
+            figures=self._figures(state, nose, far, both),
+            moves=moves,
+            judged=judged,
+            ready=bool(judged and not moves and not one.moved),
+            stop=stop,
+            caveats=(
+                *wild_caveats(state, wild),
+                *drift_caveat(state, worst_drift(state, one)),
+                *self._tell(both),
+            ),
+            wild=wild,
+            x_mm=worse.fit.x_mm if worse.fit else None,
+            y_mm=worse.fit.y_mm if worse.fit else None,
+            need_reading=self.need_reading(state, one),
         )
 
     def _cannot(self, plan: ColletPlan, both: Both, left: float) -> Text:

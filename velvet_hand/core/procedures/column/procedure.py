@@ -12,7 +12,6 @@ from ...engine.face import Face, face, magnification
 from ...engine.rings import look_ring
 from ...engine.telling import (
     drift_caveat,
-    empty,
     off_caveats,
     pass_line,
     ring_figures,
@@ -139,50 +138,42 @@ class Column(ColumnMoves):
 
     # -- all of it ------------------------------------------------------------------------------------
 
-    def solve(self, state: State[ColumnPlan]) -> Solution:
-        """See ``Procedure``."""
-        current, plan = state.open_pass, state.plan
-        if current is None:
-            return empty(state).model_copy(update={"need_reading": self.need_reading(state, None)})
-        asked = state.asked(current)
-        whole = all(current.answered(s.id) for s in asked)
-        moves = self.moves(state, current) if whole and state.proved else ()
-        judged = self.judge(state, current) if whole else None
-        final = state.stage(current.number - 1) == (HELD if plan.tail == "yes" else COLUMN)
-        ready = bool(whole and final and not current.moved and judged and (judged.outcome == "holds" or not moves))
+    def solved(self, state: State[ColumnPlan], one: Pass) -> Solution:
+        """See ``Measured``."""
+        plan, asked = state.plan, state.asked(one)
+        whole = all(one.answered(s.id) for s in asked)
+        moves = self.moves(state, one) if whole and state.proved else ()
+        judged = self.judge(state, one) if whole else None
+        final = state.stage(one.number - 1) == (HELD if plan.tail == "yes" else COLUMN)
+        ready = bool(whole and final and not one.moved and judged and (judged.outcome == "holds" or not moves))
         stop: Text = ()
-        if whole and final and current.moved and not moves and self.worth(state, current):
+        if whole and final and one.moved and not moves and self.worth(state, one):
             ready, stop = True, text("Now ", strong("tighten"), ", then read: the pass after it may be the proof.")
-        if ready and not current.moved and judged and judged.outcome != "holds":
+        if ready and not one.moved and judged and judged.outcome != "holds":
             stop = text(
                 "Stop here. Shims and tailstock can do no better. Machine what has to be true in place, and note what to pick up next time."
             )
-        rings = [look for look in (self.ring(state, current, n) for n in (FLANGE, FAR)) if look]
-        looks = [look_ring(state, current, n) for n in (FLANGE, FAR) if any(s.ring == n for s in asked)]
-        far = self.ring(state, current, FAR)
+        rings = [look for look in (self.ring(state, one, n) for n in (FLANGE, FAR)) if look]
+        looks = [look_ring(state, one, n) for n in (FLANGE, FAR) if any(s.ring == n for s in asked)]
+        far = self.ring(state, one, FAR)
         wild = tuple(w for look in rings for w in look.wild)
-        return empty(state).model_copy(
-            update={
-                "pass_no": current.number,
-                "figures": self._figures(state, current),
-                "moves": moves if not (ready and judged and judged.outcome == "holds") else (),
-                "judged": judged,
-                "ready": ready,
-                "stop": stop,
-                "wild": wild,
-                "caveats": (
-                    *off_caveats(state, tuple(looks)),
-                    *wild_caveats(state, wild),
-                    *drift_caveat(state, worst_drift(state, current)),
-                ),
-                "x_mm": far.center.real if far and far.center is not None else None,
-                "y_mm": far.center.imag if far and far.center is not None else None,
-                "need_reading": self.need_reading(state, current)
-                if not whole
-                else ()
-                if moves or judged
-                else too_few(current, "spot"),
-            }
+        need = self.need_reading(state, one) if not whole else () if moves or judged else too_few(one, "spot")
+        return Solution(
+            pass_no=one.number,
+            figures=self._figures(state, one),
+            moves=moves if not (ready and judged and judged.outcome == "holds") else (),
+            judged=judged,
+            ready=ready,
+            stop=stop,
+            wild=wild,
+            caveats=(
+                *off_caveats(state, tuple(looks)),
+                *wild_caveats(state, wild),
+                *drift_caveat(state, worst_drift(state, one)),
+            ),
+            x_mm=far.center.real if far and far.center is not None else None,
+            y_mm=far.center.imag if far and far.center is not None else None,
+            need_reading=need,
         )
 
     def _figures(self, state: State[ColumnPlan], one: Pass) -> tuple[Figure, ...]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from abc import ABC
 
 from ...budget import budget
-from ...engine.many_rings import ManyRings
+from ...engine.measured import Measured
 from ...engine.rings import judge_ring, look_ring
 from ...fit.beam import droop_mm
 from ...measure.base import Measure
@@ -28,7 +28,7 @@ _TAIL = (
 )
 
 
-class ColumnReading(ManyRings[ColumnPlan], ABC):
+class ColumnReading(Measured[ColumnPlan], ABC):
     """Geometry and judgment of a pass."""
 
     def measures(self, plan: ColumnPlan) -> tuple[Measure, ...]:
@@ -62,7 +62,7 @@ class ColumnReading(ManyRings[ColumnPlan], ABC):
         )
 
     def remount(self, state: State[ColumnPlan], ring: str) -> Text:
-        """See ``ManyRings``."""
+        """See ``Measured``."""
         if ring == TAIL:
             return text("Back the ", strong("center"), " off, indicator on top at the far end.")
         return ()

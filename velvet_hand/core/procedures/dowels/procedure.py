@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from ...angles import direction_deg, rect
 from ...engine.face import gauge, magnification, spot
 from ...engine.learning import Learned
-from ...engine.many_rings import ManyRings
+from ...engine.measured import Measured
 from ...engine.one_ring import OneRing
 from ...engine.rings import look_ring
 from ...engine.telling import closings
@@ -32,7 +32,7 @@ from ...wording import Text, degrees, length, strong, text
 from .plan import DowelPlan
 
 
-class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
+class Dowels(OneRing[DowelPlan], Measured[DowelPlan]):
     """In a bore the high reading is where the wall is nearest: the housing goes TOWARD it, by TIR/2.
 
     Both dowels are clocked alike to that direction; what an offset ``o`` leaves is ``| |S| - o |``.
@@ -124,7 +124,7 @@ class Dowels(OneRing[DowelPlan], ManyRings[DowelPlan]):
         return (*bar, ring(plan, "bore-", "Bore,", ""))
 
     def remount(self, state: State[DowelPlan], ring: str) -> Text:
-        """See ``ManyRings``."""
+        """See ``Measured``."""
         if ring == "bar-":
             return text("The same arm on a ", strong("stiff true bar"), ", stylus on its outside.")
         return (

@@ -16,8 +16,7 @@ import numpy as np
 from scipy.special import stdtrit
 
 from ...budget import budget
-from ...engine.many_rings import ManyRings
-from ...engine.telling import empty
+from ...engine.measured import Measured
 from ...errors import BadInput
 from ...gauge import Carrier, Surface
 from ...gauge_check import GaugeCheck
@@ -78,7 +77,7 @@ class Found:
         return float(stdtrit(n - 1, 0.975)) * max(float(np.std(self.same_mm, ddof=1)), self.u_mm)
 
 
-class IndicatorCheck(ManyRings[IndicatorPlan]):
+class IndicatorCheck(Measured[IndicatorPlan]):
     """Nothing is corrected: it is read, and what was found goes to the indicator."""
 
     id = "indicator"
@@ -173,7 +172,7 @@ class IndicatorCheck(ManyRings[IndicatorPlan]):
         return (spots(plan, STEPS, (*out, *back), closes=False), spots(plan, SAME, tuple(same), closes=False))
 
     def remount(self, state: State[IndicatorPlan], ring: str) -> Text:
-        """See ``ManyRings``."""
+        """See ``Measured``."""
         if ring == SAME:
             return text("One step ", strong("off and on again"), " each time: lift the contact, let it down.")
         return text("First step under the contact. Go ", strong("out step by step"), "; if you pass one, start over.")
@@ -201,18 +200,15 @@ class IndicatorCheck(ManyRings[IndicatorPlan]):
         )
         return judge("shows", found.error_mm, plan.limit.mm, terms)
 
-    def solve(self, state: State[IndicatorPlan]) -> Solution:
-        """See ``Procedure``."""
-        one = state.open_pass
-        nothing = empty(state).model_copy(update={"need_reading": self.need_reading(state, one)})
-        found = self.found(state, one) if one else None
-        if one is None or found is None:
-            return nothing if one is None else nothing.model_copy(update={"pass_no": one.number})
-        changes = {
-            "pass_no": one.number, "figures": _figures(found), "judged": self.judge(state.plan, found),
-            "caveats": _what_to_do(state.plan, found), "told": _told(state.plan, found),
-        }  # fmt: skip
-        return nothing.model_copy(update=changes)
+    def solved(self, state: State[IndicatorPlan], one: Pass) -> Solution:
+        """See ``Measured``."""
+        found = self.found(state, one)
+        if found is None:
+            return super().solved(state, one)
+        return Solution(
+            pass_no=one.number, figures=_figures(found), judged=self.judge(state.plan, found),
+            caveats=_what_to_do(state.plan, found), told=_told(state.plan, found), need_reading=self.need_reading(state, one),
+        )  # fmt: skip
 
     def figures(self, state: State[IndicatorPlan], one: Pass) -> Row:
         """See ``Procedure``."""

@@ -14,9 +14,9 @@ import numpy as np
 from scipy.special import stdtrit
 
 from ...budget import budget
-from ...engine.many_rings import ManyRings
+from ...engine.measured import Measured
 from ...engine.rings import look_ring
-from ...engine.telling import drift_caveat, empty, worst_drift
+from ...engine.telling import drift_caveat, worst_drift
 from ...errors import BadInput
 from ...fit.parts import Parts, split_parts
 from ...gauge import Carrier, Surface
@@ -66,7 +66,7 @@ class Found:
         return 2 * self.spot_mm
 
 
-class MachineCheck(ManyRings[MachinePlan]):
+class MachineCheck(Measured[MachinePlan]):
     """Nothing is corrected: it is read, and what was found becomes the machine’s floor."""
 
     id = "machine"
@@ -161,7 +161,7 @@ class MachineCheck(ManyRings[MachinePlan]):
         return (*pushed, *apart, *bars)
 
     def remount(self, state: State[MachinePlan], ring: str) -> Text:
-        """See ``ManyRings``."""
+        """See ``Measured``."""
         along = state.plan.along
         if ring.startswith("play"):
             return text(
@@ -211,21 +211,16 @@ class MachineCheck(ManyRings[MachinePlan]):
         terms = budget(plan.gauge.u_read_mm, plan.gauge, floor_mm=0.0, scatter_mm=scatter)
         return judge("tir", found.floor_mm, plan.limit.mm, terms)
 
-    def solve(self, state: State[MachinePlan]) -> Solution:
-        """See ``Procedure``."""
-        one = state.open_pass
-        nothing = empty(state).model_copy(update={"need_reading": self.need_reading(state, one)})
-        if one is None:
-            return nothing
-        found = self.found(state, one)
-        caveats = drift_caveat(state, worst_drift(state, one))
+    def solved(self, state: State[MachinePlan], one: Pass) -> Solution:
+        """See ``Measured``."""
+        found, left = self.found(state, one), self.need_reading(state, one)
+        drift = drift_caveat(state, worst_drift(state, one))
         if found is None:
-            return nothing.model_copy(update={"pass_no": one.number, "caveats": caveats})
-        changes = {
-            "pass_no": one.number, "figures": self._figures(found), "judged": self.judge(state.plan, found),
-            "caveats": (*caveats, *self._what_to_do(found)), "told": self._told(state.plan, found),
-        }  # fmt: skip
-        return nothing.model_copy(update=changes)
+            return Solution(pass_no=one.number, caveats=drift, need_reading=left)
+        return Solution(
+            pass_no=one.number, figures=self._figures(found), judged=self.judge(state.plan, found),
+            caveats=(*drift, *self._what_to_do(found)), told=self._told(state.plan, found), need_reading=left,
+        )  # fmt: skip
 
     def _figures(self, found: Found) -> tuple[Figure, ...]:
         play = [Figure(id=f"play{a}", label=f"Play along {a}", mm=mm) for a, mm in found.play_mm.items()]

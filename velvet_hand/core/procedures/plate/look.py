@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...budget import DRIFT_LEFT, budget
-from ...engine.many_rings import ManyRings
+from ...engine.measured import Measured
 from ...fit.plane import PlaneFit, fit_plane
 from ...measure.base import Measure
 from ...memo import once
@@ -59,7 +59,7 @@ class Heights:
         return float(np.linalg.lstsq(model, np.asarray(self.z_mm), rcond=None)[0][3] * width_mm * depth_mm)
 
 
-class PlateReading(ManyRings[HeightsPlan], ABC):
+class PlateReading(Measured[HeightsPlan], ABC):
     """Geometry and judgment of a pass."""
 
     def measures(self, plan: HeightsPlan) -> tuple[Measure, ...]:
@@ -116,7 +116,7 @@ class PlateReading(ManyRings[HeightsPlan], ABC):
         )
 
     def remount(self, state: State[HeightsPlan], ring: str) -> Text:
-        """See ``ManyRings``."""
+        """See ``Measured``."""
         if ring == OVER:
             return text(strong("Turn it over, left for right"), ", onto the two blocks.")
         if state.plan.inverted == "yes" and ring == (NEAR if state.plan.repeats else GRID):

@@ -8,7 +8,6 @@ seat's does not: ``taper = (a1 - a2)/2``, ``seat = (a1 + a2)/2``.
 from __future__ import annotations
 
 from ...engine.table import spot_state
-from ...engine.telling import empty
 from ...errors import BadInput
 from ...gauge import Carrier, Surface
 from ...path.cautions import EYES
@@ -157,26 +156,24 @@ class Plate(PlateReading):
             words.append(f"Nothing need be the plate’s. Next, if it matters: {parts[0][0]}.")
         return text(*words)
 
-    def solve(self, state: State[HeightsPlan]) -> Solution:
-        """See ``Procedure``."""
-        current = state.open_pass
-        if current is None:
-            return empty(state).model_copy(update={"need_reading": self.need_reading(state, None)})
-        look = self.look(state, current)
-        changes: dict[str, object] = {"pass_no": current.number, "need_reading": self.need_reading(state, current)}
-        whole = all(current.answered(s.id) for s in state.asked(current))
-        if look is not None:
-            changes |= {
-                "figures": self._figures(state, look),
-                "judged": self.judge(state, look) if whole else None,
-                "told": self.told(state, look) if whole else (),
-                "x_mm": look.plane.a * 100,
-                "y_mm": look.plane.b * 100,
-                "caveats": self._caveats(state, look),
-            }
-        elif whole:
-            changes["need_reading"] = text("Three good places, not in one line, are the least.")
-        return empty(state).model_copy(update=changes)
+    def solved(self, state: State[HeightsPlan], one: Pass) -> Solution:
+        """See ``Measured``."""
+        look, whole = self.look(state, one), all(one.answered(s.id) for s in state.asked(one))
+        if look is None:
+            left = (
+                text("Three good places, not in one line, are the least.") if whole else self.need_reading(state, one)
+            )
+            return Solution(pass_no=one.number, need_reading=left)
+        return Solution(
+            pass_no=one.number,
+            figures=self._figures(state, look),
+            judged=self.judge(state, look) if whole else None,
+            told=self.told(state, look) if whole else (),
+            x_mm=look.plane.a * 100,
+            y_mm=look.plane.b * 100,
+            caveats=self._caveats(state, look),
+            need_reading=self.need_reading(state, one),
+        )
 
     def _caveats(self, state: State[HeightsPlan], look: Heights) -> tuple[Caveat, ...]:
         found: list[Caveat] = []

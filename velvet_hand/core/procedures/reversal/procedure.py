@@ -5,9 +5,9 @@ from __future__ import annotations
 from ...angles import direction_deg, rect
 from ...budget import budget
 from ...engine.face import SEEN
-from ...engine.many_rings import ManyRings
+from ...engine.measured import Measured
 from ...engine.rings import look_ring
-from ...engine.telling import drift_caveat, empty, pass_line, wild_caveats, worst_drift
+from ...engine.telling import drift_caveat, pass_line, wild_caveats, worst_drift
 from ...fit.parts import Parts, split_parts
 from ...measure.base import Measure
 from ...measure.ring import RingLook
@@ -35,7 +35,7 @@ from ...wording import Bit, Text, bare, degrees, length, strong, text
 from .plan import ReversalPlan
 
 
-class Reversal(ManyRings[ReversalPlan]):
+class Reversal(Measured[ReversalPlan]):
     """``e_k = chuck + work rot(phi_k)``: what stays is the chuck's, what turns is the work's."""
 
     id = "reversal"
@@ -82,7 +82,7 @@ class Reversal(ManyRings[ReversalPlan]):
         return tuple(ring(plan, f"p{i}-", f"Part at {deg:g}°,", "") for i, deg in enumerate(plan.positions_deg))
 
     def remount(self, state: State[ReversalPlan], ring: str) -> Text:
-        """See ``ManyRings``."""
+        """See ``Measured``."""
         deg = state.plan.positions_deg[int(ring[1:-1])]
         if ring == "p0-":
             return ()
@@ -112,33 +112,20 @@ class Reversal(ManyRings[ReversalPlan]):
         found = judge(plan.limit.kind, value, plan.limit.mm, terms)
         return found.model_copy(update={"where": "the chuck’s own part"})
 
-    def solve(self, state: State[ReversalPlan]) -> Solution:
-        """See ``Procedure``."""
-        current = state.open_pass
-        if current is None:
-            return empty(state).model_copy(update={"need_reading": self.need_reading(state, None)})
-        looks = self.rings(state, current)
-        parts = self.parts(state, current)
-        wild = tuple(w for look in looks for w in look.wild)
-        told: Text = ()
-        figures: tuple[Figure, ...] = ()
-        if parts is not None:
-            told, figures = self._told(state, parts), self._figures(parts)
-        return empty(state).model_copy(
-            update={
-                "pass_no": current.number,
-                "figures": figures,
-                "judged": self.judge(state, current, parts) if parts else None,
-                "caveats": (
-                    *wild_caveats(state, wild),
-                    *drift_caveat(state, worst_drift(state, current)),
-                ),
-                "wild": wild,
-                "x_mm": parts.fixed.real if parts else None,
-                "y_mm": parts.fixed.imag if parts else None,
-                "need_reading": self.need_reading(state, current),
-                "told": told,
-            }
+    def solved(self, state: State[ReversalPlan], one: Pass) -> Solution:
+        """See ``Measured``."""
+        parts = self.parts(state, one)
+        wild = tuple(w for look in self.rings(state, one) for w in look.wild)
+        return Solution(
+            pass_no=one.number,
+            figures=self._figures(parts) if parts else (),
+            judged=self.judge(state, one, parts) if parts else None,
+            caveats=(*wild_caveats(state, wild), *drift_caveat(state, worst_drift(state, one))),
+            wild=wild,
+            x_mm=parts.fixed.real if parts else None,
+            y_mm=parts.fixed.imag if parts else None,
+            need_reading=self.need_reading(state, one),
+            told=self._told(state, parts) if parts else (),
         )
 
     def _told(self, state: State[ReversalPlan], parts: Parts) -> Text:

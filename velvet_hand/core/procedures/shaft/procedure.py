@@ -8,9 +8,9 @@ from typing import Literal
 from ...angles import apart, direction_deg, rect
 from ...budget import budget
 from ...engine.face import SIDE_PART, magnification
-from ...engine.many_rings import ManyRings
+from ...engine.measured import Measured
 from ...engine.rings import look_ring
-from ...engine.telling import drift_caveat, empty, worst_drift
+from ...engine.telling import drift_caveat, worst_drift
 from ...errors import BadInput
 from ...fit.bend import Bend, find_bend, off_line
 from ...measure.base import Measure
@@ -43,7 +43,7 @@ class Axis:
     drift_mm: float | None
 
 
-class Shaft(ManyRings[ShaftPlan]):
+class Shaft(Measured[ShaftPlan]):
     """Vectors along z; the line through the ends is the centers', the rest is the shaft's."""
 
     id = "shaft"
@@ -145,7 +145,7 @@ class Shaft(ManyRings[ShaftPlan]):
         return spots(plan, f"z{i}-", both, closes=False)
 
     def remount(self, state: State[ShaftPlan], ring: str) -> Text:
-        """See ``ManyRings``."""
+        """See ``Measured``."""
         index = int(ring[1:-1])
         what = "end" if index in (0, len(state.plan.z_mm) - 1) else "journal"
         return text(f"Indicator to the {what} at ", size(state.plan.z_mm[index]), ".")
@@ -198,28 +198,23 @@ class Shaft(ManyRings[ShaftPlan]):
         ]
         return worst(tuple(found)).model_copy(update={"beside": ()})
 
-    def solve(self, state: State[ShaftPlan]) -> Solution:
-        """See ``Procedure``."""
-        current = state.open_pass
-        if current is None:
-            return empty(state).model_copy(update={"need_reading": self.need_reading(state, None)})
-        axis = self.axis(state, current)
-        big = max(axis.off, key=abs) if axis else None
-        return empty(state).model_copy(
-            update={
-                "pass_no": current.number,
-                "figures": self._figures(state.plan, axis) if axis else (),
-                "judged": self.judge(state, axis) if axis else None,
-                "caveats": (
-                    *self._ends(state, current),
-                    *(self._tell(state, axis) if axis else ()),
-                    *drift_caveat(state, worst_drift(state, current)),
-                ),
-                "x_mm": big.real if big is not None else None,
-                "y_mm": big.imag if big is not None else None,
-                "need_reading": self.need_reading(state, current),
-                "told": self._told(axis) if axis else (),
-            }
+    def solved(self, state: State[ShaftPlan], one: Pass) -> Solution:
+        """See ``Measured``."""
+        axis = self.axis(state, one)
+        drift = drift_caveat(state, worst_drift(state, one))
+        if axis is None:
+            caveats = (*self._ends(state, one), *drift)
+            return Solution(pass_no=one.number, caveats=caveats, need_reading=self.need_reading(state, one))
+        big = max(axis.off, key=abs)
+        return Solution(
+            pass_no=one.number,
+            figures=self._figures(state.plan, axis),
+            judged=self.judge(state, axis),
+            caveats=(*self._ends(state, one), *self._tell(state, axis), *drift),
+            x_mm=big.real,
+            y_mm=big.imag,
+            need_reading=self.need_reading(state, one),
+            told=self._told(axis),
         )
 
     def _ends(self, state: State[ShaftPlan], one: Pass) -> tuple[Caveat, ...]:

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from itertools import pairwise
-from typing import Any
 
 from ...engine.face import SIDE_PART, magnification
-from ...engine.telling import closings, drift_caveat, empty, too_few, wild_caveats, worst_drift
+from ...engine.telling import closings, drift_caveat, too_few, wild_caveats, worst_drift
 from ...errors import BadInput
 from ...measure.edge import LineLook
 from ...memory import Lesson
@@ -127,25 +126,20 @@ class Tailstock(TailstockMoves):
 
     # -- all of it ------------------------------------------------------------------------------------
 
-    def solve(self, state: State[TailstockPlan]) -> Solution:
-        """See ``Procedure``."""
-        current = state.open_pass
-        if current is None:
-            return empty(state).model_copy(update={"need_reading": self.need_reading(state, None)})
-        whole = all(current.answered(s.id) for s in state.asked(current))
+    def solved(self, state: State[TailstockPlan], one: Pass) -> Solution:
+        """See ``Measured``."""
+        whole = all(one.answered(s.id) for s in state.asked(one))
         judged = self.judge(state) if whole and state.proved else None
         good = judged is not None and judged.outcome == "holds"
-        moves = self.moves(state, current.number) if judged is not None and not good and not current.moved else ()
-        ready = judged is not None and not current.moved and (good or not moves)
-        wild = tuple(w for look in self._looks(state, current) for w in look.wild)
-        changes: dict[str, Any] = {
-            "pass_no": current.number, "figures": self._figures(state), "moves": moves, "judged": judged, "ready": ready,
-            "stop": self._stop(state) if ready and not good else (), "wild": wild,
-            "caveats": (*wild_caveats(state, wild), *drift_caveat(state, worst_drift(state, current))),
-            "need_reading": self.need_reading(state, current) if not whole
-            else () if judged else too_few(current, "place"),
-        }  # fmt: skip
-        return empty(state).model_copy(update=changes)
+        moves = self.moves(state, one.number) if judged is not None and not good and not one.moved else ()
+        ready = judged is not None and not one.moved and (good or not moves)
+        wild = tuple(w for look in self._looks(state, one) for w in look.wild)
+        return Solution(
+            pass_no=one.number, figures=self._figures(state), moves=moves, judged=judged, ready=ready,
+            stop=self._stop(state) if ready and not good else (), wild=wild,
+            caveats=(*wild_caveats(state, wild), *drift_caveat(state, worst_drift(state, one))),
+            need_reading=self.need_reading(state, one) if not whole else () if judged else too_few(one, "place"),
+        )  # fmt: skip
 
     def _looks(self, state: State[TailstockPlan], one: Pass) -> list[LineLook]:
         return [look for key in state.measures if (look := self.line(state, one, key)) is not None]

@@ -11,7 +11,7 @@ from abc import ABC
 from dataclasses import dataclass
 from typing import Literal
 
-from ...engine.procedure import Procedure
+from ...engine.measured import Measured
 from ...engine.shimmed import since_shimmed
 from ...fit.beam import sag_mm
 from ...measure.base import Measure
@@ -39,7 +39,7 @@ class Stands:
     number: int
 
 
-class TailstockReading(Procedure[TailstockPlan], ABC):
+class TailstockReading(Measured[TailstockPlan], ABC):
     """Geometry and judgment of a pass."""
 
     def measures(self, plan: TailstockPlan) -> tuple[Measure, ...]:

@@ -1,4 +1,4 @@
-"""The frame of procedures that compare several circles: register and chuck, positions, places along z."""
+"""The frame of procedures that say by themselves what a pass shows: several circles, places, positions."""
 
 from __future__ import annotations
 
@@ -7,13 +7,25 @@ from abc import ABC
 from ..measure.ring import RingLook
 from ..readings import Pass
 from ..setup.state import State
+from ..told import Solution
 from ..wording import Text, strong, text
 from .procedure import P, Procedure
 from .rings import look_ring
 
 
-class ManyRings(Procedure[P], ABC):
-    """Looks at rings, wherever they were read last."""
+class Measured(Procedure[P], ABC):
+    """Fills ``Procedure`` from ``solved``; looks at rings, wherever they were read last, and says what to do before one can be read."""
+
+    def solve(self, state: State[P]) -> Solution:
+        """See ``Procedure``."""
+        one = state.open_pass
+        if one is None:
+            return Solution(pass_no=state.next_pass_no, need_reading=self.need_reading(state, None))
+        return self.solved(state, one)
+
+    def solved(self, state: State[P], one: Pass) -> Solution:
+        """What this pass shows with those before it, and what follows."""
+        return Solution(pass_no=one.number, need_reading=self.need_reading(state, one))
 
     def newest(self, state: State[P], ring: str) -> RingLook | None:
         """The ring as it was read last, whole."""

@@ -4,6 +4,8 @@ import prettier from 'eslint-config-prettier'
 import vue from 'eslint-plugin-vue'
 
 const features = readdirSync('src/features')
+/** What is no field of a form: the tray, ticks, a file to choose, a slider, figures of a sum, what stands on top. */
+const OWN = ['TrayCellView', 'CautionList', 'SheetDialog', 'FileButton', 'ReplayPage', 'SumFigure', 'TopBar']
 
 export default defineConfigWithVueTs(
   { ignores: ['dist/**', 'src/api/schema.d.ts', 'components.d.ts'] },
@@ -17,7 +19,12 @@ export default defineConfigWithVueTs(
       'vue/require-default-prop': 'off',
       '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
       '@typescript-eslint/no-confusing-void-expression': ['error', { ignoreArrowShorthand: true }],
+      'vue/no-restricted-html-elements': ['error', 'input', 'select', 'textarea'], // one set of controls
     },
+  },
+  {
+    files: OWN.map((name) => `src/**/${name}.vue`),
+    rules: { 'vue/no-restricted-html-elements': ['error', 'select', 'textarea'] },
   },
   {
     files: ['src/shared/**', 'src/api/**'],

@@ -42,8 +42,12 @@ def test_every_way_that_works_starts_a_set_up(client: Any) -> None:
         ({"across": {"text": "0", "unit": "mm"}}, "across"),
         ({"limit": {"kind": "flat", "typed": {"text": "1", "unit": "mm"}}}, "limit.kind"),
         ({"limit": {"kind": "tir", "typed": {"text": "0", "unit": "mm"}}}, "limit.typed"),
-        ({"kg": -1}, "kg"),
-        ({"many": 0}, "many"),
+        ({"mass": {"text": "-1", "unit": "mm"}}, "mass"),
+        ({"mass": {"text": "abc", "unit": "thou"}}, "mass"),
+        ({"mass": {"text": "1,200 kg", "unit": "mm"}}, "mass"),
+        ({"many": "0"}, "many"),
+        ({"many": "two"}, "many"),
+        ({"many": "1.5"}, "many"),
         ({"surface": "velvet"}, "surface"),
         ({"long": {"text": "1,000", "unit": "mm"}}, "long"),
     ],
@@ -54,6 +58,16 @@ def test_what_cannot_be_is_told_at_its_field(client: Any, changes: dict[str, Any
     assert [e["field"] for e in answer.json["errors"]] == [field]
     assert "code" in answer.json
     is_problem(answer, 422, answer.json["code"])
+
+
+@pytest.mark.parametrize(
+    ("typed", "unit", "heavy"),
+    [("13", "mm", True), ("13", "thou", False), ("30", "thou", True), ("13 kg", "thou", True), ("13 lb", "mm", False)],
+)  # fmt: skip
+def test_a_mass_by_itself_is_in_the_shops_own_unit(client: Any, typed: str, unit: str, heavy: bool) -> None:
+    found = client.post("/api/jobs/propose", json=job(mass={"text": typed, "unit": unit}, many="")).json["candidates"]
+    best = next(one for one in found if one["rating"] != "out")
+    assert ("hoist or a second person" in best["fetch"]) is heavy
 
 
 def order_of(client: Any, job_id: str, *operations: dict[str, Any]) -> Any:

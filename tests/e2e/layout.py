@@ -1,4 +1,4 @@
-"""What lies over something else on the page, or is cut off, where nothing scrolls."""
+"""What lies over something else on the page, or is cut off where nothing scrolls."""
 
 from __future__ import annotations
 
@@ -8,10 +8,10 @@ from typing import Any
 SIZES = ((1280, 800), (1024, 768), (800, 1280))
 
 #: Words by the lines they stand in, and what cuts or covers them. Lines of one paragraph may be as close as their letters allow.
-_FOUND = """() => {
+_FOUND = """within => {
   const told = [], shown = []
   const name = (e) => `"${e.textContent.trim().replace(/\\s+/g, ' ').slice(0, 40)}"`
-  for (const e of document.querySelectorAll('.setup *')) {
+  for (const e of document.querySelectorAll(`${within} *`)) {
     if (![...e.childNodes].some((n) => n.nodeType === 3 && n.textContent.trim())) continue
     const style = getComputedStyle(e)
     if (style.visibility === 'hidden' || e.closest('.visually-hidden, .path, .pad')) continue
@@ -19,18 +19,19 @@ _FOUND = """() => {
     range.selectNodeContents(e)
     const box = e.closest('svg') ? e.getBoundingClientRect() : range.getBoundingClientRect()
     if (box.width < 2 || box.height < 2) continue
-    let scrolled = false
+    let scroller = null
     if (style.textOverflow === 'ellipsis' && e.scrollWidth > e.clientWidth) told.push(`${name(e)} ends in dots`)
     for (let a = e.parentElement; a; a = a.parentElement) {
       const round = a.getBoundingClientRect(), over = getComputedStyle(a)
-      scrolled ||= over.overflowY === 'auto' && a.scrollHeight > a.clientHeight + 1
-      const cuts = over.overflowX !== 'visible' && !scrolled
+      if (over.overflowY === 'auto' && a.scrollHeight > a.clientHeight + 1) scroller ??= a
+      const cuts = over.overflowX !== 'visible' && !scroller
       if (cuts && (box.right > round.right + 1.5 || box.left < round.left - 1.5)) told.push(`${name(e)} is cut off`)
     }
     if (box.right > innerWidth + 1 || box.left < -1) told.push(`${name(e)} is beyond the edge`)
-    if (!scrolled) shown.push([e, box])
+    shown.push([e, box, scroller])
   }
-  shown.forEach(([a, p], i) => shown.slice(i + 1).forEach(([b, q]) => {
+  shown.forEach(([a, p, one], i) => shown.slice(i + 1).forEach(([b, q, other]) => {
+    if (one !== other) return // what scrolls goes under what stands still
     const block = a.closest('p, h1, h2')
     if (a.contains(b) || b.contains(a) || (block && block === b.closest('p, h1, h2'))) return
     const wide = Math.min(p.right, q.right) - Math.max(p.left, q.left)
@@ -43,11 +44,11 @@ _FOUND = """() => {
 }"""
 
 
-def hidden_of(page: Any) -> list[str]:
-    """What of a set-up cannot be read, on each of ``SIZES``; the page is left at the first of them."""
+def hidden_of(page: Any, within: str = ".setup") -> list[str]:
+    """What of a set-up, or of another place, cannot be read on each of ``SIZES``; the page is left at the first of them."""
     found = []
     for width, height in (*SIZES[1:], SIZES[0]):
         page.set_viewport_size({"width": width, "height": height})
         page.evaluate("() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))")
-        found += [f"{width}x{height}: {told}" for told in page.evaluate(_FOUND)]
+        found += [f"{width}x{height}: {told}" for told in page.evaluate(_FOUND, within)]
     return found

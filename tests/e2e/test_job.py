@@ -7,6 +7,7 @@ from typing import Any
 import pytest
 
 from tests.e2e.axe import faults_of
+from tests.e2e.layout import hidden_of
 
 
 def tell(page: Any, label: str, text: str) -> None:
@@ -25,6 +26,7 @@ def test_a_part_is_told_once_and_its_set_up_started(page: Any) -> None:
     page.locator("li[role=option]").first.wait_for()
     page.get_by_text("left for the set-up").wait_for()
     assert faults_of(page) == []
+    assert hidden_of(page, ".job") == []
     page.get_by_role("option", name="Four-jaw 200").focus()
     page.locator("[role=option][aria-selected=true]", has_text="Four-jaw 200").wait_for()
     page.keyboard.press("ArrowDown")
@@ -75,8 +77,12 @@ def test_nonsense_is_told_at_its_field_and_what_is_ruled_out_is_not_started(page
     page.goto("/job")
     tell(page, "Diameter", "wide")
     tell(page, "True within", "0.00001")
-    page.get_by_role("alert").filter(has_text="not a length").wait_for()
+    page.get_by_text("“wide” is not a length.").wait_for()
+    page.get_by_role("alert").filter(has_text="Correct the marked field first.").wait_for()
     tell(page, "Diameter", "62 mm")
+    tell(page, "Mass", "heavy")
+    page.get_by_text("“heavy” cannot be read").wait_for()
+    tell(page, "Mass", "13 kg")
     page.get_by_text("too much").wait_for()
     page.get_by_text("Cannot work").first.wait_for()
     assert page.get_by_role("button", name="Start it").is_disabled()

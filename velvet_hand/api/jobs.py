@@ -14,7 +14,7 @@ from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.holders import Holder
 from velvet_hand.core.job.order import MOST, JobOrder, Operation, OperationView, in_order
 from velvet_hand.core.job.propose import Shop, propose
-from velvet_hand.core.job.wanted import KINDS, SURFACES, Candidate, Shape, Surface, Wanted
+from velvet_hand.core.job.wanted import KINDS, SURFACES, Candidate, Shape, Surface, Wanted, mass_kg, pieces
 from velvet_hand.core.plan.base import Limit
 from velvet_hand.core.quantity import LimitKind
 from velvet_hand.core.shop import Machine, Stock
@@ -38,8 +38,8 @@ class JobIn(In):
     long: Typed | None = None
     surface: Surface = "turned"
     hardened: bool = False
-    kg: float | None = Field(default=None, ge=0, le=5000)
-    many: int = Field(default=1, ge=1, le=100_000)
+    mass: Typed | None = None
+    many: str = Field(default="1", max_length=40)
     limit: LimitIn
 
 
@@ -67,7 +67,8 @@ def asks() -> Response:
 def proposed(body: JobIn) -> Response:
     """Nothing is kept; each way starts a set-up from what is said here."""
     limit = Limit(kind=body.limit.kind, typed=body.limit.typed)
-    wanted = Wanted.model_validate({**body.model_dump(exclude={"limit"}), "limit": limit})
+    told = body.model_dump(exclude={"limit", "mass", "many"})
+    wanted = Wanted(**told, kg=mass_kg(body.mass), many=pieces(body.many), limit=limit)
     holders = shop.all_of(Holder)
     things = Shop(
         machines=[store.known(m) for m in shop.all_of(Machine)],

@@ -137,7 +137,7 @@ def _length(text: str, unit: Unit, field: str) -> Decimal:
         raise BadInput(
             "length_nonsense",
             f"“{text[:40]}” is not a length." if text.strip() else "Nothing was typed here.",
-            f'Type a number, with a unit if it is not in {UNIT_WORD[unit]}: 40, 1.5", 0.06 mm.',
+            'Type a number, best with its unit: 40 mm, 1.5", 2.5 thou.',
             field,
         )
     return found[0] * found[1]

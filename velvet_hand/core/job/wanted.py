@@ -12,6 +12,7 @@ from ..filling import size_unit
 from ..model import Model
 from ..plan.base import Finish, Limit
 from ..quantity import LimitKind
+from ..sums.kinds import Bounds, value_of
 from ..units import Typed, check_comma, parse_length
 from ..wording import Text
 
@@ -79,6 +80,30 @@ def _size(typed: Typed, field: str) -> float:
     if not 0 < mm <= 20_000:
         raise BadInput("part_size_missing", "A part has a size above zero.", "Measure it and type it.", field)
     return mm
+
+
+def mass_kg(typed: Typed | None) -> float | None:
+    """How heavy it is, typed in kilograms or pounds (by itself: as the shop's lengths are); None when nothing was typed.
+
+    Raises
+    ------
+    BadInput
+        At ``mass``.
+    """
+    if typed is None or not typed.text.strip():
+        return None
+    return value_of("mass", typed.text, typed.unit, "Mass", Bounds(least=0, most=5000), "mass")
+
+
+def pieces(typed: str) -> int:
+    """How many there are of it; one when nothing was typed.
+
+    Raises
+    ------
+    BadInput
+        At ``many``.
+    """
+    return int(value_of("count", typed.strip() or "1", "mm", "How many", Bounds(least=1, most=100_000), "many"))
 
 
 class Share(Model):

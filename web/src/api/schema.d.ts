@@ -2627,11 +2627,6 @@ export interface components {
              * @default false
              */
             hardened?: boolean;
-            /**
-             * Kg
-             * @default null
-             */
-            kg?: number | null;
             limit: components["schemas"]["LimitIn"];
             /** @default null */
             long?: components["schemas"]["Typed"] | null;
@@ -2639,7 +2634,9 @@ export interface components {
              * Many
              * @default 1
              */
-            many?: number;
+            many?: string;
+            /** @default null */
+            mass?: components["schemas"]["Typed"] | null;
             /**
              * Name
              * @default

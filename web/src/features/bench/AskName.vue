@@ -1,7 +1,7 @@
 <template>
   <form v-if="!prefs.author && !prefs.asked" class="who" @submit.prevent="keep">
     <label for="who">Who is at this tablet? It stands beside everything that is done on it.</label>
-    <input id="who" v-model.trim="name" class="line" maxlength="40" autocomplete="name" />
+    <el-input id="who" v-model.trim="name" maxlength="40" autocomplete="name" />
     <button class="button" :disabled="!name">Keep the name</button>
     <button class="button" type="button" @click="prefs.asked = true">Several of us</button>
   </form>
@@ -34,14 +34,14 @@ function keep(): void {
 .who label {
   grid-column: 1 / -1;
 }
-.who input {
+.who .el-input {
   min-width: 0;
 }
 @media (max-width: 1000px) and (orientation: portrait) {
   .who {
     grid-template-columns: 1fr 1fr;
   }
-  .who input {
+  .who .el-input {
     grid-column: 1 / -1;
   }
 }

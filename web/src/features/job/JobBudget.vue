@@ -6,39 +6,41 @@
         <span class="num">{{ bareLength(Math.abs(way.left_mm), prefs.unit, FINE_MM) }}</span>
         {{ unitWord(prefs.unit) }} {{ way.left_mm >= 0 ? 'left for the set-up' : 'too much' }}
       </p>
-      <svg viewBox="0 0 120 200" aria-hidden="true">
-        <rect
-          v-for="bar in bars"
-          :key="bar.word"
-          x="12"
-          width="40"
-          :y="bar.top"
-          :height="bar.high"
-          class="part"
-        />
-        <rect x="68" width="40" :y="200 - likely" :height="likely" class="rule" :class="way.rating" />
-        <line x1="4" x2="116" :y1="200 - limit" :y2="200 - limit" class="limit" />
-      </svg>
-      <table>
-        <tbody>
-          <tr>
-            <th scope="row">limit</th>
-            <td class="num">{{ bareLength(limitMm, prefs.unit, FINE_MM) }}</td>
-          </tr>
-          <tr v-for="share in way.shares" :key="share.word">
-            <th scope="row">{{ share.word }}</th>
-            <td class="num">{{ bareLength(share.mm, prefs.unit, FINE_MM) }}</td>
-          </tr>
-          <tr class="sum">
-            <th scope="row">as a rule (right)</th>
-            <td class="num">{{ bareLength(way.likely_mm, prefs.unit, FINE_MM) }}</td>
-          </tr>
-          <tr>
-            <th scope="row">at the worst (left)</th>
-            <td class="num">{{ bareLength(way.worst_mm, prefs.unit, FINE_MM) }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <div class="stack">
+        <svg viewBox="0 0 120 200" aria-hidden="true">
+          <rect
+            v-for="bar in bars"
+            :key="bar.word"
+            x="12"
+            width="40"
+            :y="bar.top"
+            :height="bar.high"
+            class="part"
+          />
+          <rect x="68" width="40" :y="200 - likely" :height="likely" class="rule" :class="way.rating" />
+          <line x1="4" x2="116" :y1="200 - limit" :y2="200 - limit" class="limit" />
+        </svg>
+        <table>
+          <tbody>
+            <tr>
+              <th scope="row">limit</th>
+              <td class="num">{{ bareLength(limitMm, prefs.unit, FINE_MM) }}</td>
+            </tr>
+            <tr v-for="share in way.shares" :key="share.word">
+              <th scope="row">{{ share.word }}</th>
+              <td class="num">{{ bareLength(share.mm, prefs.unit, FINE_MM) }}</td>
+            </tr>
+            <tr class="sum">
+              <th scope="row">as a rule (right)</th>
+              <td class="num">{{ bareLength(way.likely_mm, prefs.unit, FINE_MM) }}</td>
+            </tr>
+            <tr>
+              <th scope="row">at the worst (left)</th>
+              <td class="num">{{ bareLength(way.worst_mm, prefs.unit, FINE_MM) }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
     </template>
     <template v-if="way.first.length">
       <h2 class="label">First</h2>
@@ -123,9 +125,12 @@ const bars = computed(() => {
 .left.out {
   color: var(--out);
 }
-svg {
-  width: 130px;
+.stack {
+  display: grid;
   flex: none;
+  grid-template-columns: 84px minmax(0, 1fr);
+  gap: 12px;
+  align-items: end;
 }
 .part {
   fill: var(--brass-wash);

@@ -1,17 +1,10 @@
 <template>
-  <label class="field" :class="{ wrong: fault }">
-    <span class="label-line"
-      ><b>{{ label }}</b> <small v-if="hint" class="soft">{{ hint }}</small></span
+  <el-form-item :error="fault">
+    <template #label
+      >{{ label }} <small v-if="hint" class="soft">{{ hint }}</small></template
     >
-    <input
-      v-model="text"
-      class="line"
-      :aria-label="label"
-      autocomplete="off"
-      :aria-invalid="Boolean(fault)"
-    />
-    <b v-if="fault" class="fault small" role="alert">{{ fault }}</b>
-  </label>
+    <el-input v-model="text" :aria-label="label" autocomplete="off" :aria-invalid="Boolean(fault)" />
+  </el-form-item>
 </template>
 
 <script setup lang="ts">
@@ -28,24 +21,8 @@ const text = defineModel<string>({ required: true })
 </script>
 
 <style scoped>
-.field {
-  display: grid;
-  gap: 4px;
-  align-content: start;
-}
-span {
-  color: var(--ink-2);
-  font-size: var(--type-body);
-  font-weight: 600;
-}
 small {
   font-size: var(--type-least);
   font-weight: 400;
-}
-.wrong input {
-  border-color: var(--out);
-}
-.fault {
-  font-weight: 500;
 }
 </style>

@@ -1,15 +1,17 @@
 <template>
-  <form class="told" aria-label="The part and what the drawing wants" @submit.prevent="emit('start')">
+  <el-form
+    class="told"
+    label-position="top"
+    aria-label="The part and what the drawing wants"
+    @submit.prevent="emit('start')"
+  >
     <h1>Plan a job</h1>
     <JobField v-model="job.name" label="Part" :fault="at('name')" hint="What it is called" />
-    <fieldset class="row">
-      <legend class="visually-hidden">Shape</legend>
-      <label v-for="shape in SHAPES" :key="shape.id" :class="{ on: job.shape === shape.id }">
-        <input v-model="job.shape" type="radio" name="shape" :value="shape.id" @change="kindFits" />{{
-          shape.word
-        }}
-      </label>
-    </fieldset>
+    <el-radio-group v-model="job.shape" class="shapes" aria-label="Shape" @change="kindFits">
+      <el-radio-button v-for="shape in SHAPES" :key="shape.id" :value="shape.id">{{
+        shape.word
+      }}</el-radio-button>
+    </el-radio-group>
     <div class="two">
       <JobField
         v-model="job.across"
@@ -21,30 +23,26 @@
     </div>
     <div class="two">
       <JobField v-model="job.limit" label="True within" :fault="at('limit')" :hint="unitWord(prefs.unit)" />
-      <label class="field"
-        ><span>of</span>
-        <select v-model="job.kind" class="line" aria-label="Kind of limit">
-          <option v-for="kind in kinds" :key="kind" :value="kind">{{ kindWord(kind) }}</option>
-        </select>
-      </label>
+      <el-form-item label="of">
+        <el-select v-model="job.kind" aria-label="Kind of limit">
+          <el-option v-for="kind in kinds" :key="kind" :value="kind" :label="kindWord(kind)" />
+        </el-select>
+      </el-form-item>
     </div>
     <div class="two worded">
-      <label class="field"
-        ><span><b>Surface</b></span>
-        <select v-model="job.surface" class="line">
-          <option v-for="one in asks?.surfaces" :key="one.id" :value="one.id">
-            {{ one.word }}
-          </option>
-        </select>
-      </label>
-      <JobField v-model="job.kg" label="Mass" :fault="at('kg')" hint="kg" />
+      <el-form-item label="Surface">
+        <el-select v-model="job.surface" aria-label="Surface">
+          <el-option v-for="one in asks?.surfaces" :key="one.id" :value="one.id" :label="one.word" />
+        </el-select>
+      </el-form-item>
+      <JobField v-model="job.mass" label="Mass" :fault="at('mass')" :hint="inches ? 'lb' : 'kg'" />
     </div>
     <div class="two">
       <JobField v-model="job.many" label="How many" :fault="at('many')" />
-      <label class="check"><input v-model="job.hardened" type="checkbox" /> hardened</label>
+      <el-checkbox v-model="job.hardened" class="check" label="hardened" />
     </div>
     <button class="button" type="button" @click="emit('clear')">Another part</button>
-  </form>
+  </el-form>
 </template>
 
 <script setup lang="ts">
@@ -70,7 +68,8 @@ const SHAPES = [
   { id: 'flat', word: 'flat or square' },
 ] as const
 const kinds = computed(() => props.asks?.kinds[job.value.shape] ?? [job.value.kind])
-const sizeHint = computed(() => (prefs.unit === 'thou' || prefs.unit === 'tenth' ? 'in' : 'mm'))
+const inches = computed(() => prefs.unit === 'thou' || prefs.unit === 'tenth')
+const sizeHint = computed(() => (inches.value ? 'in' : 'mm'))
 
 /** Another shape has other limits. */
 function kindFits(): void {
@@ -100,58 +99,19 @@ h1 {
 .two.worded {
   grid-template-columns: 1.7fr 1fr; /* its words are longer than a figure */
 }
-.row {
+.told :deep(.el-form-item) {
+  margin-bottom: 0;
+}
+.shapes {
   display: flex;
-  margin: 0;
-  padding: 0;
-  border: 1.5px solid var(--edge);
-  border-radius: 8px;
-  background: var(--sheet);
-  overflow: hidden;
 }
-.row label {
-  display: grid;
-  flex: 1 1 0;
-  place-items: center;
-  min-height: 48px;
-  cursor: pointer;
-}
-.row label.on {
-  background: var(--plum-wash);
-  color: var(--plum);
-  font-weight: 700;
-}
-.row input {
-  position: absolute;
-  opacity: 0;
-}
-.row label:has(:focus-visible) {
-  outline: 3px solid var(--brass);
-  outline-offset: -3px;
-}
-.field {
-  display: grid;
-  gap: 4px;
-  align-content: start;
-}
-.field span {
-  color: var(--ink-2);
-  font-size: var(--type-body);
-  font-weight: 600;
-}
-select {
-  padding: 0 8px;
-  font-size: var(--type-body);
+.shapes :deep(.el-radio-button),
+.shapes :deep(.el-radio-button__inner) {
+  flex: 1;
+  justify-content: center;
+  width: 100%;
 }
 .check {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  min-height: 48px;
-  margin-top: 24px;
-}
-.check input {
-  width: 24px;
-  height: 24px;
+  margin-top: 28px;
 }
 </style>

@@ -31,12 +31,12 @@
       <li v-for="(view, n) in order.operations.value" :key="view.operation.id" :class="view.stage">
         <VerdictMark :outcome="MARKS[view.stage].outcome" :word="MARKS[view.stage].word" :size="22" />
         <div class="what">
-          <input
-            class="line"
-            :aria-label="`Name of operation ${n + 1}`"
-            :value="view.operation.name"
-            maxlength="80"
-            @change="order.change(n, { name: valueOf($event) || view.operation.name })"
+          <KeptField
+            class="name"
+            :label="`Name of operation ${n + 1}`"
+            :kept="view.operation.name"
+            :most="80"
+            @keep="order.change(n, { name: $event || view.operation.name })"
           />
           <p class="small soft">{{ view.operation.title }} · {{ view.operation.holder }}</p>
           <p v-if="view.why" class="small why">{{ view.why }}</p>
@@ -44,13 +44,12 @@
             <RichText :parts="told" :resolution-mm="0.0005" />
           </p>
         </div>
-        <input
-          class="line leaves"
-          :aria-label="`What ${view.operation.name} leaves for the next`"
+        <KeptField
+          :label="`What ${view.operation.name} leaves for the next`"
           placeholder="What it leaves: faces cut, marks, angle"
-          :value="view.operation.leaves"
-          maxlength="400"
-          @change="order.change(n, { leaves: valueOf($event) })"
+          :kept="view.operation.leaves ?? ''"
+          :most="400"
+          @keep="order.change(n, { leaves: $event })"
         />
         <div class="do">
           <button
@@ -83,6 +82,7 @@
 import RichText from '../../shared/components/RichText.vue'
 import VerdictMark from '../../shared/components/VerdictMark.vue'
 import { formatDate } from '../../shared/format'
+import KeptField from './KeptField.vue'
 import type { Candidate } from './useJob'
 import type { OperationView, useOrder } from './useOrder'
 
@@ -101,7 +101,6 @@ const MARKS = {
   done: { outcome: 'holds', word: 'Done' },
   again: { outcome: 'outside', word: 'To be done again' },
 } as const
-const valueOf = (event: Event): string => (event.target as HTMLInputElement).value.trim()
 </script>
 
 <style scoped>
@@ -137,8 +136,7 @@ li {
   padding: 8px 0;
   border-top: 1px solid var(--rule);
 }
-.what input {
-  width: 100%;
+.name {
   font-weight: 650;
 }
 .why {
@@ -151,7 +149,10 @@ li {
 }
 @media (max-width: 1000px) {
   li {
-    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+    grid-template-columns: 120px minmax(0, 1fr);
+  }
+  li > :nth-child(n + 3) {
+    grid-column: 2;
   }
 }
 </style>

@@ -83,9 +83,14 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 }
 @media (max-width: 1000px) {
   .job {
-    grid-template-rows: auto;
+    grid-template-rows: none;
     grid-template-columns: minmax(260px, 2fr) minmax(0, 3fr);
+    grid-auto-rows: max-content;
     overflow-y: auto;
+  }
+  .job > :nth-child(2) {
+    height: 0; /* as high as the form beside it, whatever it has to say */
+    min-height: 100%;
   }
   .job > :nth-child(n + 3) {
     grid-column: 1 / -1;

@@ -116,4 +116,13 @@ h3 {
 .expect {
   text-align: right;
 }
+@media (max-width: 1200px) {
+  .list li {
+    grid-template-columns: 104px minmax(0, 1fr);
+  }
+  .expect {
+    grid-column: 2;
+    text-align: left;
+  }
+}
 </style>

@@ -17,7 +17,7 @@ export interface Job {
   long: string
   surface: NonNullable<Schemas['JobIn']['surface']>
   hardened: boolean
-  kg: string
+  mass: string
   many: string
   limit: string
   kind: Schemas['LimitIn']['kind']
@@ -38,13 +38,13 @@ const EMPTY: Job = {
   long: '',
   surface: 'turned',
   hardened: false,
-  kg: '',
+  mass: '',
   many: '1',
   limit: '',
   kind: 'tir',
 }
 
-/** What is sent for a job; a field that cannot be a number says so at its place. */
+/** What is sent for a job, as it was typed. */
 export function bodyOf(job: Job, unit: Unit): Schemas['JobIn'] {
   return {
     name: job.name,
@@ -53,8 +53,8 @@ export function bodyOf(job: Job, unit: Unit): Schemas['JobIn'] {
     long: job.long.trim() ? { text: job.long, unit } : null,
     surface: job.surface,
     hardened: job.hardened,
-    kg: job.kg.trim() ? Number(job.kg.replace(',', '.')) : null,
-    many: Number(job.many) || 1,
+    mass: { text: job.mass, unit },
+    many: job.many,
     limit: { kind: job.kind, typed: { text: job.limit, unit } },
   }
 }
@@ -79,6 +79,7 @@ export function useJob() {
     if (!whole.value) {
       candidates.value = undefined
       problem.value = undefined
+      fault.value = ''
       return
     }
     const mine = ++calls
@@ -92,7 +93,9 @@ export function useJob() {
       if (mine !== calls) return
       problem.value = error instanceof Refused ? error.problem : undefined
       const complaint = complaintOf(error)
-      fault.value = problem.value?.errors.some((e) => e.field) ? '' : `${complaint.detail} ${complaint.fix}`
+      fault.value = problem.value?.errors.some((e) => e.field)
+        ? 'Correct the marked field first.'
+        : `${complaint.detail} ${complaint.fix}`
     }
   }
   watchDebounced([job, () => prefs.unit], propose, { debounce: QUIET_MS, deep: true, immediate: true })

@@ -8,10 +8,9 @@
         </CompareSide>
         <template v-else>
           <label class="label" for="other">Compare with</label>
-          <input
+          <el-input
             id="other"
             v-model="words"
-            class="line"
             placeholder="Part, holder, person: any word"
             autocomplete="off"
           />

@@ -10,9 +10,9 @@
       </li>
     </ul>
     <form class="row" @submit.prevent="set">
-      <input
+      <el-input
         v-model="what"
-        class="line what"
+        class="what"
         aria-label="What to look at"
         placeholder="what"
         autocomplete="off"
@@ -21,11 +21,11 @@
       <el-select v-model="when" aria-label="When to look at it">
         <el-option v-for="one in WHENS" :key="one.id" :label="one.word" :value="one.id" />
       </el-select>
-      <input v-if="when === 'on'" v-model="on" class="line" type="date" aria-label="On which day" />
-      <input
+      <el-date-picker v-if="when === 'on'" v-model="on" value-format="YYYY-MM-DD" aria-label="On which day" />
+      <el-input
         v-if="when === 'piece'"
         v-model="piece"
-        class="line few"
+        class="few"
         aria-label="At which piece"
         inputmode="numeric"
       />
@@ -135,7 +135,8 @@ li {
 .few {
   width: 80px;
 }
-.el-select {
+.el-select,
+:deep(.el-date-editor) {
   width: 210px;
 }
 </style>

@@ -31,8 +31,18 @@
         <el-option label="Still standing" value="yes" />
         <el-option label="Taken off" value="no" />
       </el-select>
-      <label>From <input v-model="asked.since" class="line" type="date" aria-label="From day" /></label>
-      <label>to <input v-model="asked.until" class="line" type="date" aria-label="To day" /></label>
+      <el-date-picker
+        v-model="asked.since"
+        value-format="YYYY-MM-DD"
+        aria-label="From day"
+        placeholder="From day"
+      />
+      <el-date-picker
+        v-model="asked.until"
+        value-format="YYYY-MM-DD"
+        aria-label="To day"
+        placeholder="To day"
+      />
     </div>
     <p v-if="fault" class="fault" role="alert">{{ fault.detail }} {{ fault.fix }}</p>
     <el-table :data="data?.rows ?? []" empty-text="Nothing found." @row-click="go">
@@ -164,12 +174,7 @@ function go(row: Row): void {
 .more .el-select {
   width: 200px;
 }
-.more label {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
-.more input {
+.more :deep(.el-date-editor) {
   width: 160px;
 }
 h1 {

@@ -7,16 +7,16 @@
         <el-option label="taper" value="taper" />
         <el-option label="off its size" value="size" />
       </el-select>
-      <input
+      <el-input
         v-model="typed"
-        class="line value"
+        class="value"
         aria-label="It measured"
         :placeholder="unit"
         autocomplete="off"
         inputmode="decimal"
       />
-      <label>piece <input v-model="piece" class="line few" aria-label="Piece" inputmode="numeric" /></label>
-      <input v-model="by" class="line" aria-label="Measured by" placeholder="by which instrument" />
+      <label>piece <el-input v-model="piece" class="few" aria-label="Piece" inputmode="numeric" /></label>
+      <el-input v-model="by" aria-label="Measured by" placeholder="by which instrument" />
       <button class="button main" :disabled="sending || !typed.trim()">Keep it</button>
     </div>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
@@ -100,7 +100,7 @@ async function keep(): Promise<void> {
 .el-select {
   width: 150px;
 }
-.line {
+.el-input {
   width: 210px;
 }
 .value {

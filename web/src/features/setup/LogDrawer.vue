@@ -2,7 +2,7 @@
   <el-drawer v-model="open" title="Log of this set-up" size="520px" append-to-body>
     <form class="note" @submit.prevent="keep">
       <label class="label" for="note">A note for the log</label>
-      <input id="note" v-model.trim="note" class="line" maxlength="500" />
+      <el-input id="note" v-model.trim="note" maxlength="500" />
       <button class="button" :disabled="!note">Keep it</button>
     </form>
     <button v-if="standing" class="button off" type="button" @click="takeOff">

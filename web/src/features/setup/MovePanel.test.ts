@@ -1,3 +1,4 @@
+import { nextTick } from 'vue'
 import { mount, type VueWrapper } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it } from 'vitest'
@@ -195,6 +196,7 @@ describe('a hold point', () => {
 
 it('takes the gap between jaws, and leaves Enter alone while nothing is typed', async () => {
   const wrapper = panel({ ...move, name: 'rough_in', aim: null, ask: 'gap' })
+  await nextTick()
   const field = wrapper.get('#gap')
   await field.trigger('keydown.enter')
   expect(wrapper.emitted('send')).toBeUndefined()
@@ -220,6 +222,7 @@ it('says what to expect where no needle is watched, and a gap by its name', () =
 it('sends the taps that were counted with the move, and refuses what is no number of taps', async () => {
   const tapped: Schemas['Panel'] = { ...move, ask: 'taps', ask_label: 'Taps it took, if you counted' }
   const wrapper = mount(MovePanel, { props: { panel: tapped, res: 0.0005, ways: 1, busy: false } })
+  await nextTick()
   const field = wrapper.get<HTMLInputElement>('#gap')
   await field.setValue('many')
   expect(wrapper.text()).toContain('A whole number of taps')

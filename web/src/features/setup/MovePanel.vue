@@ -20,10 +20,10 @@
 
       <div v-if="panel.ask !== 'nothing'" :class="['ask', panel.ask]">
         <label class="label" for="gap">{{ panel.ask_label }}</label>
-        <input
+        <el-input
           id="gap"
           v-model="gap"
-          class="line num"
+          class="num"
           data-quiet
           autocomplete="off"
           :inputmode="panel.ask === 'taps' ? 'numeric' : 'decimal'"
@@ -225,7 +225,7 @@ h1.long {
   display: grid;
   gap: 6px;
 }
-.ask input {
+.ask .el-input {
   max-width: 220px;
 }
 .ask.taps {
@@ -233,7 +233,7 @@ h1.long {
   gap: 12px;
   align-items: center;
 }
-.ask.taps input {
+.ask.taps .el-input {
   max-width: 90px;
 }
 </style>

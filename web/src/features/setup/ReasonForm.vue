@@ -1,7 +1,7 @@
 <template>
   <form class="reason" @submit.prevent="reason && emit('give', reason)">
     <label class="label" for="reason">{{ label }}: why?</label>
-    <input id="reason" ref="input" v-model.trim="reason" maxlength="500" @keydown.esc="emit('cancel')" />
+    <el-input id="reason" ref="input" v-model.trim="reason" maxlength="500" @keydown.esc="emit('cancel')" />
     <button class="button main" :disabled="!reason">Keep the reason</button>
     <button class="button" type="button" @click="emit('cancel')">Cancel</button>
   </form>
@@ -17,7 +17,7 @@ interface Props {
 defineProps<Props>()
 const emit = defineEmits<{ give: [reason: string]; cancel: [] }>()
 const reason = ref('')
-const input = ref<HTMLInputElement>()
+const input = ref<{ focus: () => void }>()
 onMounted(() => input.value?.focus())
 </script>
 
@@ -28,7 +28,7 @@ onMounted(() => input.value?.focus())
   gap: 8px;
 }
 .reason label,
-.reason input {
+.reason .el-input {
   grid-column: 1 / -1;
 }
 </style>

@@ -36,11 +36,12 @@
         @change="load"
       />
       <label class="label" for="sheet">Or paste it here</label>
-      <textarea
+      <el-input
         id="sheet"
         ref="field"
         v-model="text"
-        rows="8"
+        type="textarea"
+        :rows="8"
         class="num"
         spellcheck="false"
         @input="asks = []"
@@ -95,7 +96,7 @@ const fault = ref('')
 const asks = ref<Schemas['SheetChoice'][]>([])
 /** What the file says, and in which unit it was read. */
 const found = ref<(Schemas['SheetOut'] & { unit: typeof prefs.unit }) | null>(null)
-const field = ref<HTMLTextAreaElement>()
+const field = ref<{ focus: () => void }>()
 const taker = ref<HTMLButtonElement>()
 
 async function load(event: Event): Promise<void> {
@@ -161,15 +162,6 @@ function take(): void {
   display: block;
   min-height: 48px;
   margin: 8px 0;
-}
-textarea {
-  width: 100%;
-  padding: 8px;
-  border: 1.5px solid var(--edge);
-  border-radius: 8px;
-  background: var(--sheet);
-  color: var(--ink);
-  font-size: var(--type-body);
 }
 .preview {
   width: 100%;

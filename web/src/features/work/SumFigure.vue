@@ -1,26 +1,27 @@
 <template>
   <div class="figure" :class="{ follows: figure.follows, wrong: fault }">
     <label :for="`sum-${figure.id}`">{{ figure.label }}</label>
-    <select
+    <el-select
       v-if="figure.choices.length"
       :id="`sum-${figure.id}`"
-      class="line"
-      :value="text"
-      @change="emit('typed', ($event.target as HTMLSelectElement).value)"
+      class="value"
+      :model-value="text"
+      @update:model-value="emit('typed', $event)"
     >
-      <option v-for="choice in figure.choices" :key="choice.id" :value="choice.id">{{ choice.word }}</option>
-    </select>
+      <el-option v-for="choice in figure.choices" :key="choice.id" :value="choice.id" :label="choice.word" />
+    </el-select>
     <span v-else-if="figure.kind === 'stock'" class="usual soft small">a usual set; the Shop has none</span>
-    <textarea
+    <el-input
       v-else-if="figure.kind === 'rows'"
       :id="`sum-${figure.id}`"
-      class="line num"
-      rows="6"
+      class="num rows"
+      type="textarea"
+      :rows="6"
       spellcheck="false"
-      :value="text"
+      :model-value="text"
       :aria-describedby="`about-${figure.id}`"
       :aria-invalid="Boolean(fault)"
-      @input="emit('typed', ($event.target as HTMLTextAreaElement).value)"
+      @update:model-value="emit('typed', $event)"
     />
     <span v-else class="value">
       <input
@@ -75,7 +76,7 @@ const about = computed(() => {
   padding: 3px 10px;
   border-bottom: 1px solid var(--rule);
 }
-.figure > :is(.value, select, .usual) {
+.figure > :is(.value, .usual) {
   grid-row: 1 / 3;
   grid-column: 2;
   align-self: center;
@@ -84,7 +85,13 @@ const about = computed(() => {
   border-radius: 8px;
   background: var(--brass-wash);
 }
-.figure:has(textarea) {
+.figure:has(.el-select) {
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.9fr); /* its words are longer than a figure */
+}
+.figure :deep(.el-select__wrapper) {
+  padding: 4px 8px;
+}
+.figure:has(.rows) {
   grid-template-columns: 1fr;
   padding-bottom: 8px;
 }
@@ -118,12 +125,8 @@ input {
   border-bottom-color: transparent;
   color: var(--brass-ink);
 }
-.wrong :is(input, textarea) {
+.wrong input {
   border-color: var(--out);
-}
-.line {
-  padding: 6px 10px;
-  font-size: var(--type-body);
 }
 .about {
   margin: 0;

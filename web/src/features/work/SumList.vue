@@ -2,18 +2,17 @@
   <nav class="sums" aria-label="Sums">
     <label class="visually-hidden" for="find-sum">Find a sum by any word</label>
     <span class="find">
-      <input
+      <el-input
         id="find-sum"
         ref="field"
         v-model="asked"
-        class="line"
-        type="search"
-        placeholder="taper, shim, runout…"
+        placeholder="taper, shim…"
         autocomplete="off"
         @keydown.enter.prevent="go(found[0]?.id)"
         @keydown.down.prevent="focusOn(0)"
-      />
-      <kbd>/</kbd>
+      >
+        <template #suffix><kbd>/</kbd></template>
+      </el-input>
     </span>
     <p v-if="asked && !found.length" class="none">
       Nothing is called that. <button class="button" type="button" @click="asked = ''">Show all</button>
@@ -51,7 +50,7 @@ interface Props {
 const props = defineProps<Props>()
 const router = useRouter()
 const asked = ref('')
-const field = ref<HTMLInputElement>()
+const field = ref<{ select: () => void }>()
 
 /** Those whose words have all that was typed, words in any order. */
 const found = computed(() => {
@@ -90,18 +89,7 @@ defineExpose({ focus: () => field.value?.select() })
   background: var(--sheet);
 }
 .find {
-  position: relative;
   padding: 14px 14px 8px;
-}
-.find input {
-  padding-right: 40px;
-  border-color: var(--plum);
-  font-size: var(--type-body);
-}
-.find kbd {
-  position: absolute;
-  top: 26px;
-  right: 24px;
 }
 .scroll {
   overflow-y: auto;

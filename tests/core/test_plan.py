@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from tests.core.bench_person import Person
+from tests.core.bench_person import CAUTIONS, Person
 from tests.support import as_a, make_plan
 from velvet_hand.core.desk import desk
 from velvet_hand.core.errors import BadInput
@@ -74,6 +74,19 @@ def test_roughing_in_gives_ring_opening_and_turns_of_the_key() -> None:
     assert "Ring 30.00 mm" in words
     assert "edge falls 1.00 mm outside it" in words
     assert "Open each jaw 6.00 mm: 1 turn of the key and 180°." in words
+
+
+def test_what_is_measured_by_the_way_is_shown_as_it_was_taken() -> None:
+    person = Person(ready=False)
+    person.send(ev.StepPassed(step="make_safe", checked=CAUTIONS))
+    person.send(ev.StepPassed(step="clean"))
+    before = person.view().panels[0]
+    assert (before.ask, before.ask_label[:20]) == ("opening", "Gap between opposite")
+    person.send(ev.GapMeasured(typed=Typed(text="1.97 in", unit="mm")))
+    told = [plain(line, "thou", 0.0005) for line in person.view().panels[0].why]
+    assert "Open each jaw 0.235 in" in told[0]
+    assert told[1] == "Gap between jaws: 1.970 in. It is taken; type over it to change it."
+    assert len(told) == len(before.why) + 1
 
 
 def test_without_a_lead_the_aim_stands_and_no_turn_is_made_up() -> None:

@@ -184,6 +184,9 @@ def test_told_at_the_start_stays_in_the_view() -> None:
     ("body", "line"),
     [
         (ev.GapMeasured(typed=Typed(text="50", unit="mm")), "Gap between jaws: 50 mm."),
+        (ev.GapMeasured(typed=Typed(text="50 mm", unit="thou")), "Gap between jaws: 50 mm."),
+        (ev.GapMeasured(typed=Typed(text=' 1.97" ', unit="mm")), 'Gap between jaws: 1.97".'),
+        (ev.GapMeasured(typed=Typed(text="1970", unit="thou")), "Gap between jaws: 1970 thou."),
         (ev.ZeroSet(station_id="s2", why="bumped"), "Indicator bumped or moved; zero set afresh at Jaw 2."),
         (ev.ReadingTaken(pass_no=1, station_id="s1", typed=Typed(text="4", unit="thou")), "Pass 1, Jaw 1: +4.00 thou"),
         (ev.ReadingTaken(pass_no=1, station_id="s1", typed=Typed(text="+off", unit="mm")), "Pass 1, Jaw 1: +off"),

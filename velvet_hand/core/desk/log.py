@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from uuid import UUID
 
@@ -46,13 +47,19 @@ def lines(
     return tuple(found)
 
 
+def _with_unit(typed: Typed) -> str:
+    """As it was typed, with the unit that was meant where none was typed."""
+    own = re.search(r"[a-zµ\"″]", typed.text.lower())
+    return typed.text.strip() if own else f"{typed.text.strip()} {UNIT_WORD[typed.unit]}"
+
+
 def _typed(typed: Typed, gauge: Gauge, degrees: bool = False) -> Text:
     if degrees:
         return text(f"{typed.text.strip().removesuffix('°')}°")
     try:
         value = parse_reading(typed.text, typed.unit, gauge)
     except VelvetHandError:
-        return text(f"{typed.text} {UNIT_WORD[typed.unit]}")
+        return text(_with_unit(typed))
     return text(typed.text.strip()) if value.mm is None else text(signed(value.mm))
 
 
@@ -72,7 +79,7 @@ def _what(
         case ev.PressTested(went=went):
             return text(f"Press test: toward the indicator the needle goes {went}.")
         case ev.GapMeasured(typed=typed):
-            return text(f"{plan.measured_word}: {typed.text} {UNIT_WORD[typed.unit]}.")
+            return text(f"{plan.measured_word}: {_with_unit(typed)}.")
         case ev.StepPassed(step=step, checked=checked, reason=reason):
             seen = f", {len(checked)} cautions checked" if checked else ""
             why = f" Skipped: {reason}" if reason else ""

@@ -57,7 +57,7 @@ class Panel(Model):
     why: tuple[Text, ...] = ()
     cautions: tuple[Check, ...] = ()
     hold: bool = False
-    ask: Literal["nothing", "gap", "taps"] = "nothing"
+    ask: Literal["nothing", "gap", "opening", "taps"] = "nothing"
     ask_label: str = ""
     primary: Action | None = None
     others: tuple[Action, ...] = ()

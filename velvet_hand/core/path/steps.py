@@ -18,7 +18,8 @@ class Caution(Model):
 class Step(Model):
     """A step of the path. A hold point stops until every caution is checked.
 
-    ``far_headline`` asks for the press test of a second gauge.
+    ``far_headline`` asks for the press test of a second gauge. What a step asks to measure by the way is a small ``gap``, read like a
+    needle, or an ``opening``, which is a size.
     """
 
     id: str
@@ -26,7 +27,7 @@ class Step(Model):
     prompt: str
     hold: bool = False
     cautions: tuple[Caution, ...] = ()
-    ask: Literal["nothing", "gap"] = "nothing"
-    ask_label: str = "Gap between opposite jaws now, if you want the turns of the key"
+    ask: Literal["nothing", "gap", "opening"] = "nothing"
+    ask_label: str = ""
     headline: Text = ()
     far_headline: Text = ()

@@ -3249,7 +3249,7 @@ export interface components {
              * @default nothing
              * @enum {string}
              */
-            ask: "nothing" | "gap" | "taps";
+            ask: "nothing" | "gap" | "opening" | "taps";
             /**
              * Ask Label
              * @default

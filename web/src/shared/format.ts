@@ -61,6 +61,15 @@ export function plain(parts: readonly Part[], unit: Unit, resolutionMm: number):
   return parts.map((part) => plainPart(part, unit, resolutionMm)).join('')
 }
 
+/** In what a bare size is: millimeters, or inches when the shop works in thou. */
+export const sizeWord = (unit: Unit): 'in' | 'mm' => (unit === 'thou' || unit === 'tenth' ? 'in' : 'mm')
+
+/** A size as it is sent: a bare number means what a size is in. */
+export function sizeTyped(text: string, unit: Unit): { text: string; unit: Unit } {
+  const bare = /^[+\d.,\s]+$/.test(text.trim())
+  return { text: bare && sizeWord(unit) === 'in' ? `${text.trim()} in` : text.trim(), unit: 'mm' }
+}
+
 /** A number of millimeters for an input field: as short as it can be, exact. */
 export const fieldMm = (mm: number): string => String(Number(mm.toPrecision(9)))
 

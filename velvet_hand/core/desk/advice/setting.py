@@ -7,7 +7,7 @@ from typing import Literal
 from ...path.steps import Step
 from ...setup import events as ev
 from ...setup.state import CLEAR
-from ...wording import Text, strong, text
+from ...wording import Text, length, size, strong, text
 from ..panel import Action, Check, Panel
 from .builder import Builder
 
@@ -32,14 +32,22 @@ class Setting(Builder):
             name=step.id,
             kicker=text("Hold point" if step.hold else "Step"),
             headline=rough or step.headline or text(strong(step.title)),
-            why=(*done, text(step.prompt)),
+            why=(*done, *self._measured(step), text(step.prompt)),
             cautions=tuple(Check(id=c.id, text=c.text) for c in step.cautions),
             hold=step.hold,
             ask=step.ask,
-            ask_label=step.ask_label if step.ask == "gap" else "",
+            ask_label=step.ask_label if step.ask != "nothing" else "",
             primary=Action(id="pass", label=label, key="Enter", events=(passed,)),
             others=(*(() if step.hold else (skip,)), *self._acceptance(step)),
         )
+
+    def _measured(self, step: Step) -> tuple[Text, ...]:
+        """What was typed at this step has been taken."""
+        mm = self.state.gap_mm
+        if step.ask == "nothing" or mm is None:
+            return ()
+        shown = size(mm) if step.ask == "opening" else length(mm)
+        return (text(f"{self.state.plan.measured_word}: ", shown, ". It is taken; type over it to change it."),)
 
     def _acceptance(self, step: Step) -> tuple[Action, ...]:
         """A finding that does not hold may be accepted, beside being found."""

@@ -35,7 +35,7 @@
           <el-option v-for="one in asks?.surfaces" :key="one.id" :value="one.id" :label="one.word" />
         </el-select>
       </el-form-item>
-      <JobField v-model="job.mass" label="Mass" :fault="at('mass')" :hint="inches ? 'lb' : 'kg'" />
+      <JobField v-model="job.mass" label="Mass" :fault="at('mass')" :hint="sizeHint === 'in' ? 'lb' : 'kg'" />
     </div>
     <div class="two">
       <JobField v-model="job.many" label="How many" :fault="at('many')" />
@@ -48,7 +48,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
-import { kindWord, unitWord } from '../../shared/format'
+import { kindWord, sizeWord, unitWord } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
 import JobField from './JobField.vue'
 import type { Job } from './useJob'
@@ -68,8 +68,7 @@ const SHAPES = [
   { id: 'flat', word: 'flat or square' },
 ] as const
 const kinds = computed(() => props.asks?.kinds[job.value.shape] ?? [job.value.kind])
-const inches = computed(() => prefs.unit === 'thou' || prefs.unit === 'tenth')
-const sizeHint = computed(() => (inches.value ? 'in' : 'mm'))
+const sizeHint = computed(() => sizeWord(prefs.unit))
 
 /** Another shape has other limits. */
 function kindFits(): void {

@@ -1,5 +1,5 @@
 import type { Schemas } from '../../api/client'
-import type { Unit } from '../../shared/format'
+import { sizeTyped, type Unit } from '../../shared/format'
 
 export type Procedure = Schemas['ProcedureOut']
 type FieldSpec = Procedure['fields'][number]
@@ -101,15 +101,6 @@ export function formOf(plan: Schemas['PlanIn']): Form {
 /** What was typed, with the unit that was meant. */
 const typedWhole = (typed: Schemas['Typed']): string =>
   /[a-zµ"]/.test(typed.text) ? typed.text : `${typed.text} ${typed.unit}`
-
-/** A bare size is in mm, or in inches when the shop works in thou. */
-function sizeTyped(text: string, unit: Unit): { text: string; unit: Unit } {
-  const bare = /^[+\d.,\s]+$/.test(text.trim())
-  if (bare && text.trim()) {
-    return { text: unit === 'thou' || unit === 'tenth' ? `${text.trim()} in` : text.trim(), unit: 'mm' }
-  }
-  return { text, unit: 'mm' }
-}
 
 /** What a field of a procedure starts with: what was typed before under that name, or its own start. */
 export const startOf = (field: FieldSpec, form: Form): string => form.choices[field.name] ?? field.start

@@ -194,8 +194,8 @@ describe('a hold point', () => {
   })
 })
 
-it('takes the gap between jaws, and leaves Enter alone while nothing is typed', async () => {
-  const wrapper = panel({ ...move, name: 'rough_in', aim: null, ask: 'gap' })
+it('takes what is measured by the way before the step is left, and leaves Enter alone while nothing is typed', async () => {
+  const wrapper = panel({ ...move, name: 'play', aim: null, ask: 'gap' })
   await nextTick()
   const field = wrapper.get('#gap')
   await field.trigger('keydown.enter')
@@ -203,6 +203,24 @@ it('takes the gap between jaws, and leaves Enter alone while nothing is typed', 
   await field.setValue('58 mm')
   await field.trigger('keydown.enter')
   expect(sent(wrapper)).toEqual([{ type: 'gap_measured', typed: { text: '58 mm', unit: 'thou' } }])
+  await field.setValue('2')
+  await wrapper.get('[data-part=primary]').trigger('click')
+  expect(sent(wrapper)).toEqual([{ type: 'gap_measured', typed: { text: '2', unit: 'thou' } }])
+  await wrapper.get('[data-part=primary]').trigger('click')
+  expect(sent(wrapper)).toEqual(move.primary?.events)
+})
+
+it.each([
+  ['thou', '1.62', '1.62 in'],
+  ['mm', '41.5', '41.5'],
+  ['thou', '41.5 mm', '41.5 mm'],
+] as const)('an opening is a size: in a shop of %s %s is sent as %s', async (unit, typed, text) => {
+  usePrefs().unit = unit
+  const wrapper = panel({ ...move, name: 'rough_in', aim: null, ask: 'opening' })
+  await nextTick()
+  await wrapper.get('#gap').setValue(typed)
+  await wrapper.get('[data-part=primary]').trigger('click')
+  expect(sent(wrapper)).toEqual([{ type: 'gap_measured', typed: { text, unit: 'mm' } }])
 })
 
 it('says what to expect where no needle is watched, and a gap by its name', () => {

@@ -18,21 +18,7 @@
 
       <CautionList v-model="ticked" :cautions="panel.cautions" :hold="panel.hold" />
 
-      <div v-if="panel.ask !== 'nothing'" :class="['ask', panel.ask]">
-        <label class="label" for="gap">{{ panel.ask_label }}</label>
-        <el-input
-          id="gap"
-          v-model="gap"
-          class="num"
-          data-quiet
-          autocomplete="off"
-          :inputmode="panel.ask === 'taps' ? 'numeric' : 'decimal'"
-          :aria-invalid="!tapsFit"
-          :placeholder="panel.ask === 'taps' ? '5' : unitWord(prefs.unit)"
-          @keydown.enter="sendGap"
-        />
-        <p v-if="!tapsFit" class="fault" role="alert">A whole number of taps, 1 to 500; or leave it empty.</p>
-      </div>
+      <AskBox v-if="panel.ask !== 'nothing'" ref="asked" :panel="panel" :fault="fault" @done="actPrimary" />
 
       <RichText
         v-for="(line, index) in panel.why"
@@ -68,9 +54,10 @@ import type { Schemas } from '../../api/client'
 import type { Body } from '../../api/outbox'
 import RichText from '../../shared/components/RichText.vue'
 import VerdictMark from '../../shared/components/VerdictMark.vue'
-import { plain, unitWord } from '../../shared/format'
+import { plain } from '../../shared/format'
 import { usePrefs } from '../../shared/prefs'
 import AimBox from './AimBox.vue'
+import AskBox from './AskBox.vue'
 import CautionList from './CautionList.vue'
 import PanelButtons from './PanelButtons.vue'
 import ReasonForm from './ReasonForm.vue'
@@ -84,21 +71,22 @@ interface Props {
   ways: number
   /** Something is on its way; wait. */
   busy: boolean
+  /** What is wrong with what it asked to measure. */
+  fault?: string
 }
-const props = defineProps<Props>()
+const props = withDefaults(defineProps<Props>(), { fault: '' })
 const emit = defineEmits<{ send: [bodies: Body[]]; another: [] }>()
 const prefs = usePrefs()
 
 /** The sentence as it is spoken when it changes. */
 const said = computed(() => plain(props.panel.headline, prefs.unit, props.res))
 const ticked = ref<string[]>([])
-const gap = ref('')
+const asked = ref<InstanceType<typeof AskBox>>()
 const reasonFor = ref<Schemas['Action']>()
 watch(
   () => props.panel.name,
   () => {
     ticked.value = []
-    gap.value = ''
     reasonFor.value = undefined
   },
 )
@@ -109,29 +97,14 @@ const long = computed(
 const mayPass = computed(
   () => !props.panel.hold || props.panel.cautions.every((c) => ticked.value.includes(c.id)),
 )
-/** Taps are a whole number, or were not counted. */
-const tapsFit = computed(
-  () =>
-    props.panel.ask !== 'taps' ||
-    !gap.value.trim() ||
-    (/^\d{1,3}$/.test(gap.value.trim()) && Number(gap.value) >= 1 && Number(gap.value) <= 500),
-)
 function act(action: Schemas['Action']): void {
   if (action.needs_reason) {
     reasonFor.value = action
     return
   }
-  if (action === props.panel.primary && props.panel.ask === 'taps' && gap.value.trim()) {
-    if (!tapsFit.value) return
-    const taps = Number(gap.value)
-    emit(
-      'send',
-      action.events.map((e) => (e.type === 'move_done' ? { ...e, taps } : e)),
-    )
-    gap.value = ''
-    return
-  }
-  emit('send', [...action.events])
+  const box = action === props.panel.primary ? asked.value : undefined
+  const bodies = box ? box.bodies(action) : [...action.events]
+  if (bodies) emit('send', bodies)
 }
 
 function giveReason(reason: string): void {
@@ -142,16 +115,8 @@ function giveReason(reason: string): void {
   reasonFor.value = undefined
 }
 
-function sendGap(event: KeyboardEvent): void {
-  if (!gap.value.trim()) return
-  if (props.panel.ask === 'taps') {
-    event.stopPropagation()
-    if (props.panel.primary) act(props.panel.primary)
-    return
-  }
-  event.stopPropagation()
-  emit('send', [{ type: 'gap_measured', typed: { text: gap.value.trim(), unit: prefs.unit } }])
-  gap.value = ''
+function actPrimary(): void {
+  if (props.panel.primary && !props.busy && mayPass.value) act(props.panel.primary)
 }
 
 /** Keys that belong to the panel; true when one was used. */
@@ -220,20 +185,5 @@ h1.long {
 .why {
   color: var(--ink-2);
   line-height: 1.35;
-}
-.ask {
-  display: grid;
-  gap: 6px;
-}
-.ask .el-input {
-  max-width: 220px;
-}
-.ask.taps {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-}
-.ask.taps .el-input {
-  max-width: 90px;
 }
 </style>

@@ -20,14 +20,12 @@
         :res="view.resolution_mm"
         :ways="view.panels.length"
         :busy="busy"
+        :fault="refused.field"
         @send="send(...carrying($event))"
         @another="way += 1"
       />
     </div>
-    <div v-for="entry in refused" :key="entry.event.id" class="refused" role="alert">
-      <span class="fault">{{ entry.problem?.detail }} {{ entry.problem?.fix }}</span>
-      <button class="button" type="button" @click="outbox.drop(entry.event.id)">Seen</button>
-    </div>
+    <RefusedLines :entries="refused.lines" @seen="outbox.drop" />
     <LiveNeedle
       v-if="needle && gauge"
       v-model="large"
@@ -115,6 +113,7 @@ import LogDrawer from './LogDrawer.vue'
 import MovePanel from './MovePanel.vue'
 import PassFigures from './PassFigures.vue'
 import PathLine from './PathLine.vue'
+import RefusedLines from './RefusedLines.vue'
 import SetupPicture from './SetupPicture.vue'
 import SheetDialog from './SheetDialog.vue'
 import WhyDrawer from './WhyDrawer.vue'
@@ -194,15 +193,6 @@ useKeys({
   display: grid;
   grid-template-columns: minmax(0, 648fr) minmax(0, 632fr);
   min-height: 0;
-}
-.refused {
-  display: flex;
-  gap: 16px;
-  align-items: center;
-  justify-content: space-between;
-  padding: 6px 20px;
-  border-top: 1px solid var(--rule);
-  background: var(--out-wash);
 }
 .below {
   display: grid;

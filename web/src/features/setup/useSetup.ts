@@ -105,15 +105,26 @@ export function useSetup(id: string) {
     () => (chosen.value = undefined),
   )
 
-  /** Refused events that belong to no cell of the tray. */
-  const refused = computed(() =>
-    mine.value.filter((e) => e.problem && !cells.value.some((c) => c.waiting === e)),
-  )
+  const isGap = (entry: Entry): boolean =>
+    entry.event.body.type === 'gap_measured' && Boolean(view.value?.panels.some((p) => p.ask !== 'nothing'))
+  /** Refused events that belong to no cell of the tray: what a step asked to measure stands at its field, the others by themselves. */
+  const refused = computed(() => {
+    const found = mine.value.filter((e) => e.problem && !cells.value.some((c) => c.waiting === e))
+    const problem = found.findLast(isGap)?.problem
+    return {
+      field: problem ? `${problem.detail} ${problem.fix}` : '',
+      lines: found.filter((e) => !isGap(e)),
+    }
+  })
   /** Something other than a reading is on its way: wait for what it brings. */
   const busy = computed(() => waiting.value.some((e) => !e.event.body.type.startsWith('reading_')))
 
   function send(...bodies: Body[]): void {
-    for (const body of bodies) void outbox.put(id, body, prefs.author)
+    for (const body of bodies) {
+      const before = body.type === 'gap_measured' ? mine.value.filter((e) => e.problem && isGap(e)) : []
+      for (const entry of before) void outbox.drop(entry.event.id) // it is typed anew
+      void outbox.put(id, body, prefs.author)
+    }
   }
 
   /** Put what was typed, or came from a live indicator, into a cell, the current one if none is named; moves on to the next open one. */

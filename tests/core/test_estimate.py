@@ -163,6 +163,16 @@ def test_another_bolt_teaches_nothing_of_the_one_that_was_said() -> None:
     assert told == [{"pivot_low"}, set()]
 
 
+@pytest.mark.parametrize("turned", [0.12, 0.3, -0.6])
+def test_one_tap_unlearns_where_it_swung_in_earlier_set_ups(turned: float) -> None:
+    """A thing slips by hundredths of a millimeter: what heights say beyond that is another pivot, after a small tap as well."""
+    model = Swung(150.0, Prior(104.0, 5.0, 1.0), 0.00025, "pivot_none")
+    start = model.start()
+    assert float(model.crossed(start, turned, 10.0, 0.0, 1e-6, 1e-6).x[2]) == pytest.approx(10.0, abs=12.0)
+    slipped = turned * (10.0 - 104.0) / 150.0 + 0.015
+    assert float(model.crossed(start, turned, 10.0, slipped, 1e-6, 1e-6).x[2]) == pytest.approx(104.0, abs=16.0)
+
+
 def test_nothing_learned_is_no_lesson() -> None:
     model = Pairs(0.00025)
     belief = model.update(model.start(), (), np.array([0.1, 0.1]), R)

@@ -23,7 +23,7 @@ MISSED, LEAST_STEP_MM, SHIFT_SCATTER_MM = 0.13, 0.002, 0.0025
 #: What heights miss by when a thing slides a little while it swings (mm).
 SLIDES_MM = 0.004
 #: What heights miss by when it slips as well, and how far off, as a part of the length, it swings where no slip explains what was seen.
-SLIPS_MM, ANYWHERE = 0.1, 0.5
+SLIPS_MM, ANYWHERE = 0.015, 0.5
 #: A tap is never taken to be nearer to the pivot than this part of the length; nor does it swing farther past an end than that.
 LEAST_ARM, BEYOND = 0.08, 0.4
 #: Rise below which a tap says nothing of the pivot (mm).

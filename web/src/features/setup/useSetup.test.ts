@@ -58,6 +58,8 @@ let current: Schemas['SetupView']
 /** How often the view was fetched. */
 let fetched = 0
 let away = false
+/** What the server says to whatever it is sent, when it will not have it. */
+let problem: object | undefined
 
 async function open(): Promise<ReturnType<typeof useSetup>> {
   let found: ReturnType<typeof useSetup> | undefined
@@ -77,6 +79,7 @@ beforeEach(() => {
   sent = []
   fetched = 0
   away = false
+  problem = undefined
   current = view(7, [done(1), cell(2), cell(3), cell(4)])
   vi.stubGlobal('EventSource', Stream)
   vi.stubGlobal('fetch', async (request: Request) => {
@@ -85,6 +88,7 @@ beforeEach(() => {
       return Response.json(current)
     }
     if (away) throw new TypeError('no connection')
+    if (problem) return Response.json(problem, { status: 422 })
     sent.push(((await request.json()) as Schemas['EventIn']).body)
     return Response.json({ added: true, view: current })
   })
@@ -109,6 +113,28 @@ it('types into the first open cell, sends it, and stands at the next one at once
     station_id: 's2',
     typed: { text: '2.5', unit: 'thou' },
   })
+})
+
+it('what a step asked to measure is refused at its field, and what is typed anew takes its place', async () => {
+  current = { ...view(7, []), panels: [{ ask: 'gap' }] } as unknown as Schemas['SetupView']
+  problem = {
+    status: 422,
+    code: 'length_nonsense',
+    title: '',
+    detail: 'That is no length.',
+    fix: 'Type one.',
+    errors: [],
+  }
+  const setup = await open()
+  setup.send({ type: 'gap_measured', typed: { text: 'abc', unit: 'thou' } })
+  setup.send({ type: 'noted', text: 'x' })
+  await vi.waitFor(() => expect(setup.refused.value.lines).toHaveLength(1))
+  expect(setup.refused.value.field).toBe('That is no length. Type one.')
+  expect(setup.refused.value.lines[0]?.event.body.type).toBe('noted')
+  problem = undefined
+  setup.send({ type: 'gap_measured', typed: { text: '2', unit: 'thou' } })
+  await vi.waitFor(() => expect(sent).toMatchObject([{ type: 'gap_measured', typed: { text: '2' } }]))
+  expect(setup.refused.value.field).toBe('')
 })
 
 it('goes on from cell to cell while the server is away', async () => {

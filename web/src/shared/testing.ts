@@ -15,3 +15,24 @@ export const plainItem = (
   typed: {},
   ...more,
 })
+
+/** A cell of the tray for tests: that jaw, nothing read yet. */
+export const openCell = (n: number, more: Partial<Schemas['Cell']> = {}): Schemas['Cell'] => ({
+  station_id: `s${n}`,
+  label: `Jaw ${n}`,
+  ring: '',
+  group: '',
+  short: `Jaw ${n}`,
+  reads: 'needle',
+  at: [],
+  slot: '',
+  closing: false,
+  state: 'open',
+  reading_id: null,
+  typed: null,
+  typed_unit: null,
+  needle_mm: null,
+  true_mm: null,
+  note: [],
+  ...more,
+})

@@ -5,29 +5,11 @@ import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import { defineComponent, h } from 'vue'
 import type { Schemas } from '../../api/client'
 import { useOutbox } from '../../api/outbox'
+import { openCell } from '../../shared/testing'
 import { useSetup } from './useSetup'
 
-const cell = (n: number, more: Partial<Schemas['Cell']> = {}): Schemas['Cell'] => ({
-  station_id: `s${n}`,
-  label: `Jaw ${n}`,
-  ring: '',
-  group: '',
-  short: `Jaw ${n}`,
-  reads: 'needle',
-  at: [],
-  slot: '',
-  closing: false,
-  state: 'open',
-  reading_id: null,
-  typed: null,
-  typed_unit: null,
-  needle_mm: null,
-  true_mm: null,
-  note: [],
-  ...more,
-})
 const done = (n: number, typed = '1'): Schemas['Cell'] =>
-  cell(n, { state: 'read', reading_id: `r${n}`, typed, typed_unit: 'thou', needle_mm: 0.0254 })
+  openCell(n, { state: 'read', reading_id: `r${n}`, typed, typed_unit: 'thou', needle_mm: 0.0254 })
 const view = (seq: number, cells: Schemas['Cell'][], pass = 1): Schemas['SetupView'] =>
   ({
     id: 'x',
@@ -80,7 +62,7 @@ beforeEach(() => {
   fetched = 0
   away = false
   problem = undefined
-  current = view(7, [done(1), cell(2), cell(3), cell(4)])
+  current = view(7, [done(1), openCell(2), openCell(3), openCell(4)])
   vi.stubGlobal('EventSource', Stream)
   vi.stubGlobal('fetch', async (request: Request) => {
     if (request.method === 'GET') {
@@ -174,7 +156,7 @@ it('marks a spot bad, and good again', async () => {
   const setup = await open()
   setup.markBad()
   await vi.waitFor(() => expect(sent).toMatchObject([{ type: 'spot_marked', station_id: 's2', bad: true }]))
-  current = view(9, [done(1), cell(2, { state: 'bad' }), cell(3), cell(4)])
+  current = view(9, [done(1), openCell(2, { state: 'bad' }), openCell(3), openCell(4)])
   await setup.load()
   setup.choose(1)
   setup.markBad()
@@ -194,11 +176,11 @@ it('undo takes back what has not gone up yet, and otherwise the last event', asy
 
 it('hears of another tablet and never goes back to an older view', async () => {
   const setup = await open()
-  current = view(8, [done(1), done(2), cell(3), cell(4)])
+  current = view(8, [done(1), done(2), openCell(3), openCell(4)])
   Stream.last?.tell(8)
   await vi.waitFor(() => expect(setup.view.value?.seq).toBe(8))
   expect(setup.current.value).toBe(2)
-  current = view(6, [cell(1)])
+  current = view(6, [openCell(1)])
   Stream.last?.tell(9)
   await new Promise((resolve) => setTimeout(resolve, 30))
   expect(setup.view.value?.seq).toBe(8)
@@ -207,7 +189,7 @@ it('hears of another tablet and never goes back to an older view', async () => {
 it('a new pass begins at its first cell', async () => {
   const setup = await open()
   setup.choose(3)
-  current = view(12, [cell(1), cell(2), cell(3), cell(4)], 2)
+  current = view(12, [openCell(1), openCell(2), openCell(3), openCell(4)], 2)
   Stream.last?.tell(12)
   await vi.waitFor(() => expect(setup.view.value?.seq).toBe(12))
   expect(setup.current.value).toBe(0)
@@ -233,7 +215,7 @@ it('fetches itself once, and costs one request for a reading of its own', async 
   const setup = await open()
   Stream.last?.tell(7) // what the stream says when it opens
   expect(fetched).toBe(1)
-  current = view(8, [done(1), done(2), cell(3), cell(4)])
+  current = view(8, [done(1), done(2), openCell(3), openCell(4)])
   const reading = setup.read('2.5')
   Stream.last?.tell(8) // heard before the answer has come
   await reading

@@ -4,39 +4,19 @@ import { beforeEach, expect, it } from 'vitest'
 import type { Schemas } from '../../api/client'
 import type { Entry } from '../../api/outbox'
 import { usePrefs } from '../prefs'
+import { openCell } from '../testing'
 import ReadingTray from './ReadingTray.vue'
 import type { TrayCell } from './cells'
 
-const empty: Schemas['Cell'] = {
-  station_id: 's1',
-  label: 'Jaw 1',
-  ring: '',
-  group: '',
-  short: 'Jaw 1',
-  reads: 'needle',
-  at: [],
-  slot: '',
-  closing: false,
-  state: 'open',
-  reading_id: null,
-  typed: null,
-  typed_unit: null,
-  needle_mm: null,
-  true_mm: null,
-  note: [],
-}
-const read: Schemas['Cell'] = {
-  ...empty,
-  station_id: 's2',
-  label: 'Jaw 2',
-  short: 'Jaw 2',
+const empty = openCell(1)
+const read = openCell(2, {
   state: 'read',
   reading_id: 'r2',
   typed: '3.9',
   typed_unit: 'thou',
   needle_mm: 0.09906,
   true_mm: -0.1,
-}
+})
 const waiting = (text: string, problem?: Entry['problem']): Entry => ({
   setupId: 'x',
   event: {

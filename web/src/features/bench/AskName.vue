@@ -1,5 +1,5 @@
 <template>
-  <form v-if="!prefs.author && !prefs.asked" class="who" @submit.prevent="keep">
+  <form class="who" @submit.prevent="keep">
     <label for="who">Who is at this tablet? It stands beside everything that is done on it.</label>
     <el-input id="who" v-model.trim="name" maxlength="40" autocomplete="name" />
     <button class="button" :disabled="!name">Keep the name</button>

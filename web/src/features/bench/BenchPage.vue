@@ -1,7 +1,7 @@
 <template>
   <main class="bench">
     <section class="list" aria-labelledby="standing">
-      <AskName />
+      <AskName v-if="!prefs.author && !prefs.asked" />
       <h1 id="standing" class="label">Standing now</h1>
       <p v-if="fault" class="fault" role="alert">{{ fault.detail }} {{ fault.fix }}</p>
       <template v-for="stand in data?.stands" :key="stand.machine.id">
@@ -81,18 +81,21 @@
 </template>
 
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, defineAsyncComponent } from 'vue'
 import { api, ask } from '../../api/client'
 import CentreMap from '../../shared/components/CentreMap.vue'
 import LimitSteps from '../../shared/components/LimitSteps.vue'
 import RichText from '../../shared/components/RichText.vue'
 import VerdictMark from '../../shared/components/VerdictMark.vue'
 import { formatAgo } from '../../shared/format'
+import { usePrefs } from '../../shared/prefs'
 import { useLatest } from '../../shared/useLatest'
 import { useStream } from '../../shared/useStream'
-import AskName from './AskName.vue'
 import StartSetup from './StartSetup.vue'
 
+const prefs = usePrefs()
+/** Who has said a name needs none of it. */
+const AskName = defineAsyncComponent(() => import('./AskName.vue'))
 const { data, fault, run } = useLatest(() => ask(api.GET('/api/bench')))
 /** Is it on the screen as it is now? */
 function isShown(id: string, seq: number): boolean {

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 from uuid import UUID
 
@@ -18,7 +17,7 @@ from ..quantity import KIND_WORDS
 from ..readings import Station
 from ..setup import events as ev
 from ..setup.follow import FOLLOW_WORDS
-from ..units import UNIT_WORD, Typed, parse_reading
+from ..units import UNIT_WORD, Typed, parse_reading, plain_parts
 from ..wording import Text, length, signed, strong, text
 
 
@@ -49,8 +48,8 @@ def lines(
 
 def _with_unit(typed: Typed) -> str:
     """As it was typed, with the unit that was meant where none was typed."""
-    own = re.search(r"[a-zµ\"″]", typed.text.lower())
-    return typed.text.strip() if own else f"{typed.text.strip()} {UNIT_WORD[typed.unit]}"
+    number = plain_parts(typed.text, typed.unit)
+    return typed.text.strip() if number is None or number[2] else f"{typed.text.strip()} {UNIT_WORD[typed.unit]}"
 
 
 def _typed(typed: Typed, gauge: Gauge, degrees: bool = False) -> Text:

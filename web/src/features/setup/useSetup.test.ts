@@ -113,6 +113,9 @@ it('what a step asked to measure is refused at its field, and what is typed anew
   await vi.waitFor(() => expect(setup.refused.value.lines).toHaveLength(1))
   expect(setup.refused.value.field).toBe('That is no length. Type one.')
   expect(setup.refused.value.lines[0]?.event.body.type).toBe('noted')
+  setup.view.value = { ...current, panels: [{ ask: 'taps' }] } as unknown as Schemas['SetupView']
+  expect([setup.refused.value.field, setup.refused.value.lines.length]).toEqual(['', 2]) // a count of taps has nothing to do with it
+  setup.view.value = current
   problem = undefined
   setup.send({ type: 'gap_measured', typed: { text: '2', unit: 'thou' } })
   await vi.waitFor(() => expect(sent).toMatchObject([{ type: 'gap_measured', typed: { text: '2' } }]))

@@ -105,8 +105,8 @@ export function useSetup(id: string) {
     () => (chosen.value = undefined),
   )
 
-  const isGap = (entry: Entry): boolean =>
-    entry.event.body.type === 'gap_measured' && Boolean(view.value?.panels.some((p) => p.ask !== 'nothing'))
+  const asksGap = computed(() => view.value?.panels.some((p) => p.ask === 'gap' || p.ask === 'opening'))
+  const isGap = (entry: Entry): boolean => entry.event.body.type === 'gap_measured' && Boolean(asksGap.value)
   /** Refused events that belong to no cell of the tray: what a step asked to measure stands at its field, the others by themselves. */
   const refused = computed(() => {
     const found = mine.value.filter((e) => e.problem && !cells.value.some((c) => c.waiting === e))

@@ -128,6 +128,9 @@ input {
 .wrong input {
   border-color: var(--out);
 }
+.wrong :deep(.el-textarea__inner) {
+  box-shadow: 0 0 0 1px var(--out) inset;
+}
 .about {
   margin: 0;
   color: var(--ink-2);

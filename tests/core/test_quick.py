@@ -82,6 +82,27 @@ def test_two_spots_stand_for_a_full_pass_with_the_same_zero() -> None:
     assert there(figures["tir"].u_mm) > ring.look(state, before).tir_u_mm  # two spots know less than eight
 
 
+def test_one_reading_that_scattered_does_not_mislead_the_look_after_it() -> None:
+    """A look is held against the surface as all readings have it, an oval one here, not against one reading of the pass before."""
+    person = Person(stations_deg=EIGHT)
+    oval = [0.003 * math.cos(2 * math.radians(deg)) for deg in EIGHT]
+    values = [a + b for a, b in zip(off(person, 0.020, 0.005), oval, strict=True)]
+    for number in (1, 2):
+        scattered = [values[0] + 0.004 * (number == 2), *values[1:]]
+        person.read_all(*scattered, closing=scattered[0])
+        if number == 1:
+            person.send(ev.PassClosed(pass_no=1))
+    person.do(0)
+    person.send(ev.MoveDone(pass_no=2, move_id=person.solve().moves[0].id, quick=True))
+    now = [a + b for a, b in zip(off(person, 0.004, -0.003), oval, strict=True)]
+    person.read("s1", f"{now[0]:.6f}")
+    person.read("s3", f"{now[2]:.6f}")
+    solution = person.solve()
+    assert (
+        abs(complex(there(solution.x_mm), there(solution.y_mm)) - (0.004 - 0.003j)) < 0.0025
+    )  # 0.004 by the reading alone
+
+
 def test_a_quick_look_is_never_taken_for_the_proof() -> None:
     person = tightened()
     for spot in ("s1", "s3"):

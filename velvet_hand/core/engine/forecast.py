@@ -36,7 +36,8 @@ class Way:
     ``bring`` gives the acts that bring a believed error to the aim (none: too small to move) and which way each screw went;
     ``rough_mm`` is how far off roughing in leaves it, ``quick`` how many readings a quick look has (0: none can be had),
     ``before`` how many passes come first for other things, ``finish`` how rough the surface is whose form takes its part of the limit
-    (times ground; 0: none does), and ``u_mm`` how unsure a pass is of that part, as a radius.
+    (times ground; 0: none does), ``u_mm`` how unsure a pass is of that part, as a radius, and ``truest`` whether it is
+    brought to where its TIR is least.
     """
 
     chance: Odds[Any]
@@ -47,6 +48,7 @@ class Way:
     before: int = 0
     finish: float = 0.0
     u_mm: float = 0.0
+    truest: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -138,7 +140,7 @@ class _Holder:
 def _world(way: Way, rng: np.random.Generator) -> tuple[int, float]:
     """Full passes, the proof among them, and minutes until it holds."""
     chance, model = way.chance, way.chance.model
-    surface = Surface(way.finish, rng) if way.finish else None
+    surface = Surface(way.finish, rng, way.truest) if way.finish else None
     if surface is not None:
         chance = replace(chance, radius_mm=surface.room_mm(chance.radius_mm))
     start = chance.known.belief

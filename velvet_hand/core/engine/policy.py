@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, fields, replace
-from typing import Any, Generic, TypeVar
+from typing import Any, Generic, Self, TypeVar
 
 import numpy as np
 
@@ -42,6 +42,9 @@ TIGHTEN_AGAIN = "Nothing is left to move. Slack off, then tighten once more in t
 #: What is said before another pass at the same place; and where something could still be moved, but is less likely to help.
 LOOK_AGAIN = "Nothing is left to move. It is too near the limit to tell; another pass narrows it."
 STILL = "Leave it as it is. It is too near the limit to tell; another pass narrows it."
+#: What is said before both where a few passes more may show the surface to be rounder than it looks now.
+TIGHTEN_ON = "Nothing is left to move, and the surface may be rounder than it looks. Slack off, then tighten once more."
+LOOK_ON = "Nothing is left to move. The surface may be rounder than it looks; another pass tells."
 
 
 def chance_words(odds: float) -> str:
@@ -79,7 +82,8 @@ class Odds(Generic[A]):
     ``noise`` is the covariance of what a pass measures, ``radius_mm`` how far off ``aim`` it may be to hold, ``tighten`` the act of
     tightening once, ``shift`` where its shift stands in the state, ``worth`` from which part of the best odds on it is tightened.
     ``again`` says the radius after so many passes more at the same place, and the covariance of how far the center still goes by them;
-    ``closely_mm`` says it where the spots between are read too.
+    ``takes`` makes an error as large as what it takes of the limit, where that is not the same in all ways; ``hope_mm`` is the radius
+    that it may still turn out to be.
     """
 
     model: Model[A]
@@ -91,11 +95,16 @@ class Odds(Generic[A]):
     shift: slice
     part: float = WORTH
     again: Callable[[int], tuple[float, Array]] | None = None
-    closely_mm: Callable[[], float] | None = None
+    takes: Callable[[Array], Array] | None = None
+    hope_mm: Callable[[], float] | None = None
 
     def inside(self, mean: Array, cov: Array) -> float:
         """Chance that an error (d,) of this mean, taken from the aim, and covariance is within what holds."""
-        return inside(mean, cov, self.radius_mm)
+        return inside(self.takes(mean) if self.takes else mean, cov, self.radius_mm)
+
+    def within(self, radius_mm: float) -> Self:
+        """The same for another radius."""
+        return replace(self, radius_mm=radius_mm)
 
     def looks_on(self) -> tuple[tuple[float, Array], ...]:
         """``again`` for each number of passes that somebody would still read at one place; nothing where that is not known."""
@@ -120,7 +129,7 @@ class Odds(Generic[A]):
     def looks(self) -> tuple[float, ...]:
         """That so many passes more at the same place settle what this one left open: one, two and so on."""
         off = self.known.belief.x[: len(self.aim)] - self.aim
-        return tuple(inside(off, cov, radius_mm) for radius_mm, cov in self.looks_on()) or (
+        return tuple(self.within(radius_mm).inside(off, cov) for radius_mm, cov in self.looks_on()) or (
             self.inside(off, self.noise),
         )
 
@@ -235,10 +244,16 @@ def _next(
         return Next(judged.outcome == "holds" and not tight and chance.better_as_it_is(acts))
     if judged.outcome == "holds":
         return Next(True)
-    closely_mm = chance.closely_mm() if chance.closely_mm else 0.0
-    once_more = replace(chance, radius_mm=max(chance.radius_mm, closely_mm)).after(())
-    if tight and max(again, once_more) >= LOOK_WORTH:
-        if again >= once_more:
-            return Next(again=text(LOOK_AGAIN))
-        return Next(again=text(TIGHTEN_AGAIN, f"{chance_words(once_more)}."), retighten=True)
+    if tight:
+        once_more = chance.after(())
+        if max(again, once_more) >= LOOK_WORTH:
+            return _on(again, once_more, text(LOOK_AGAIN), text(TIGHTEN_AGAIN, f"{chance_words(once_more)}."))
+        hoped = chance.within(chance.hope_mm()) if chance.hope_mm else None
+        if hoped is not None and max(again := hoped.as_it_is(), once_more := hoped.after(())) >= LOOK_WORTH:
+            return _on(again, once_more, text(LOOK_ON), text(TIGHTEN_ON))
     return Next(True, text(HARDLY if tight and judged.value_mm > judged.band_mm else small))
+
+
+def _on(again: float, once_more: float, look: Text, tighten: Text) -> Next:
+    """Read the same place again, or tighten once more before: what is likelier to hold."""
+    return Next(again=look) if again >= once_more else Next(again=tighten, retighten=True)

@@ -34,7 +34,7 @@ STEP_DEG = 5.0
 class RoundLook:
     """A ring as its readings have it, all mm: center (2,) with its covariance, TIR and offset with half their 95 % bands, what the
     TIR is at least, the part of the bands that the scatter of the readings makes by itself, and peak to valley of the form alone,
-    with its orders.
+    with its orders (k,) and their covariance (k, k).
     """
 
     center: Array
@@ -47,10 +47,26 @@ class RoundLook:
     offset_scatter_mm: float
     form_mm: float
     form: Array
+    cov_form: Array
+
+    @property
+    def truest(self) -> tuple[Array, float]:
+        """Where its center (2,) makes its TIR least, and that TIR (mm): a surface that is out of round is truest a little off its
+        least-squares center.
+        """
+        return truest(tuple(self.form.tolist()))
+
+    def room_mm(self, more_mm: float) -> float:
+        """How far off that it may lie for a TIR that is ``more_mm`` more; see ``room_mm``."""
+        return room_mm(tuple(self.form.tolist()), more_mm) if more_mm > 0 else more_mm / 2
 
     def moved(self, by: complex) -> RoundLook:
+        """The same surface with its center moved."""
+        return self.at(complex(*self.center) + by)
+
+    def at(self, where: complex) -> RoundLook:
         """The same surface with its center elsewhere."""
-        center = self.center + np.array([by.real, by.imag])
+        center = np.array([where.real, where.imag])
         way, shape = _turn()
         return replace(self, center=center, tir_mm=float(np.ptp(way @ center + shape @ self.form)))
 
@@ -66,9 +82,30 @@ class RoundLook:
             offset_scatter_mm=math.hypot(self.offset_scatter_mm, wide),
         )
 
+    def form_alone(self) -> RoundLook:
+        """The same with nothing unsure but its form: what the readings scatter is left out of every band."""
+        return replace(
+            self,
+            cov=np.zeros((2, 2)),
+            band_mm=max(self.band_mm**2 - self.scatter_mm**2, 0.0) ** 0.5,
+            scatter_mm=0.0,
+            offset_band_mm=max(self.offset_band_mm**2 - self.offset_scatter_mm**2, 0.0) ** 0.5,
+            offset_scatter_mm=0.0,
+        )
+
     def stands_out(self, deg: float) -> float:
         """How far the form alone stands out there (mm)."""
         return float((_orders(np.radians(np.array([deg]))) @ self.form)[0])
+
+    def form_variance(self, deg: float) -> float:
+        """Variance of that (mm²)."""
+        row = _orders(np.radians(np.array([deg])))[0]
+        return float(row @ self.cov_form @ row)
+
+
+def marks_variance(finish: float) -> float:
+    """Variance of what every place of such a surface has of its own (mm²)."""
+    return (MARKS_MM * max(finish - 1.0, 0.0)) ** 2
 
 
 @lru_cache(maxsize=256)
@@ -102,6 +139,63 @@ def _turn() -> tuple[Array, Array]:
     return np.column_stack([np.cos(theta), np.sin(theta)]), _orders(theta)
 
 
+@lru_cache(maxsize=256)
+def room_mm(form: tuple[float, ...], more_mm: float) -> float:
+    """How far from where it is truest the center of such a surface may lie for its TIR to be ``more_mm`` more than it is there: the
+    radius of a circle as large as all the places where it may.
+
+    Examples
+    --------
+    >>> round(room_mm((0.0,) * 8, 0.001), 6), round(room_mm((0.001,) + (0.0,) * 7, 0.0001), 6)
+    (0.0005, 8.3e-05)
+    """
+    way, shape = _turn()
+    center, least_mm = truest(form)
+    still, goes = way @ center + shape @ np.array(form), way @ way[:: len(way) // 12].T
+    far = np.full(
+        goes.shape[1], more_mm + least_mm
+    )  # the TIR is convex along a way out: from outside Newton's steps never go past it
+    each = np.arange(len(far))
+    for _ in range(20):
+        out = still[:, None] + goes * far
+        high, low = out.argmax(axis=0), out.argmin(axis=0)
+        over = out[high, each] - out[low, each] - least_mm - more_mm
+        if over.max() < 1e-9:
+            break
+        far = far - over / (goes[high, each] - goes[low, each])
+    return float(np.sqrt(np.mean(far**2)))
+
+
+@lru_cache(maxsize=256)
+def truest(form: tuple[float, ...]) -> tuple[Array, float]:
+    """Where the center (2,) of a surface of those orders of form makes its TIR least, and that TIR; mm.
+
+    The minimum zone of ISO 12181 in the linear model, by Remez's exchange of four places that are high and low in turn.
+
+    Examples
+    --------
+    >>> center, least_mm = truest((0.001, 0.0, 0.0, 0.0005, 0.0, 0.0, 0.0, 0.0))
+    >>> [round(1000 * float(mm), 3) for mm in (*center, least_mm)]
+    [0.0, 0.5, 2.37]
+    """
+    way, shape = _turn()
+    out = shape @ np.array(form)
+    plain = np.column_stack([np.ones(len(way)), way])
+    at = [len(way) * i // 4 for i in range(4)]
+    for _ in range(len(way)):
+        ends = np.column_stack([plain[at], [1.0, -1.0, 1.0, -1.0]])
+        level, x, y, zone = np.linalg.solve(ends, out[at])
+        left = out - plain @ (level, x, y)
+        far = int(np.abs(left).argmax())
+        if abs(left[far]) <= abs(zone) + 1e-12:
+            break
+        before = max((i for i in range(4) if at[i] <= far), default=3)
+        stays = left[far] * zone * (-1) ** before > 0
+        at[before if stays else (before + 1) % 4] = far
+        at.sort()
+    return np.array([-x, -y]), 2 * abs(float(zone))
+
+
 def see(
     angles_deg: tuple[float, ...], now: Array, groups: Mapping[tuple[float, ...], Repeats], variance: float, freedom: float,
     finish: float = 1.0, times: int = 1,
@@ -131,7 +225,7 @@ def see(
     """
     leak, less, each_center, apart_center = _leaks(angles_deg)
     spread = np.repeat(np.array(GROUND_MM) * finish, 2) ** 2
-    marks = (MARKS_MM * max(finish - 1.0, 0.0)) ** 2
+    marks = marks_variance(finish)
     form, cov_form, counts = form_told(angles_deg, groups, lambda spots: _shape(spots)[1:3], spread, variance, 3, marks)
     center = (_shape(angles_deg)[3] @ now)[1:] - leak @ form
     alone_center = variance / times * each_center
@@ -168,20 +262,24 @@ def see(
         offset_scatter_mm=offset_scatter_mm,
         form_mm=float(alone.max() - alone.min()),
         form=form,
+        cov_form=cov_form,
     )
 
 
 class Surface:
-    """The form of a surface of some finish, drawn by chance, and the way that its center is off."""
+    """The form of a surface of some finish, drawn by chance, and the way that its center is off its least-squares center, or off
+    where it is truest (``truest_at``).
+    """
 
-    def __init__(self, finish: float, rng: np.random.Generator) -> None:
+    def __init__(self, finish: float, rng: np.random.Generator, truest_at: bool = False) -> None:
         way, shape = _turn()
-        self.form = shape @ (np.repeat(np.array(GROUND_MM) * finish, 2) * rng.standard_normal(2 * len(ORDERS)))
+        form = np.repeat(np.array(GROUND_MM) * finish, 2) * rng.standard_normal(2 * len(ORDERS))
+        self.form = shape @ form + (way @ truest(tuple(form.tolist()))[0] if truest_at else 0.0)
         deg = rng.uniform(0, 2 * np.pi)
         self.toward = way @ np.array([np.cos(deg), np.sin(deg)])
 
     def room_mm(self, radius_mm: float) -> float:
-        """How far off center it may lie where a true one may lie ``radius_mm`` off; 0 where its form leaves no room.
+        """How far off that it may lie where a true one may lie ``radius_mm`` off; 0 where its form leaves no room.
 
         Examples
         --------

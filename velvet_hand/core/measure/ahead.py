@@ -32,7 +32,7 @@ def read_closely(look: RingLook, passes: int) -> RingLook:
     if look.round is None or look.mean is None or len(angles) == len(look.mean.spots):
         return narrowed(look, passes, same=False)
     still = np.zeros(len(angles))
-    return _seen(look, Mean(angles, still, 1), Repeats(1, still, 0.0).repeated(passes))
+    return _seen(look, Mean(angles, still, 1), look.groups.get(angles, Repeats(1, still, 0.0)).repeated(passes))
 
 
 def _seen(look: RingLook, mean: Mean, read: Repeats) -> RingLook:

@@ -14,7 +14,7 @@ from typing import Self
 import numpy as np
 
 from ..budget import budget
-from ..estimate.form import RoundLook, left_over, see
+from ..estimate.form import RoundLook, left_over, marks_variance, see
 from ..estimate.kalman import Array
 from ..estimate.scatter import KNOWN, Repeats, half95, pooled
 from ..fit.circle import CircleFit, fit_circle, moved_by, ray
@@ -132,6 +132,20 @@ class RingLook:
         """Standard uncertainty of the offset."""
         return self.band_mm("off_centre") / 2
 
+    def surface_at(self, station: Station) -> tuple[float, float] | None:
+        """Toward value there by all readings and the form, and its variance but for where the center is; None where the reading itself
+        is as good.
+        """
+        fit, seen, ring = self.fit, self.round, self.ring
+        if fit is None or seen is None or self.mean is None or fit.dof < 3:
+            return None
+        variance = self.variance / (len(self.mean.spots) * self.mean.times)
+        variance += seen.form_variance(station.angle_deg) + marks_variance(ring.finish)
+        x, y = seen.center.tolist()
+        level = fit.mean_mm + float(ray(station.angle_deg, x, y, ring.radius_mm, ring.sign))
+        found = level + ring.sign * seen.stands_out(station.angle_deg), variance
+        return found if variance < self.variance else None
+
     @property
     def walked_mm(self) -> float:
         """What has walked since the first reading, as far as it is more than two readings scatter by."""
@@ -214,7 +228,13 @@ class Ring(Measure):
         if full.fit is None or full.round is None or not all(s.id in seen.toward_mm for s in mine):
             return replace(found, toward_mm=seen.toward_mm, fit=None, round=None, wild=())
         at, angles = (full.fit.x_mm, full.fit.y_mm), [s.angle_deg for s in mine]
-        changed = [seen.toward_mm[s.id] - full.toward_mm[s.id] for s in mine]
+        told = [full.surface_at(s) for s in mine]
+        smooth = [one for one in told if one is not None]
+        if len(smooth) == len(told):  # the center is where these readings have it, however it was read before
+            before, known, variance = [mm for mm, _ in smooth], full.round.form_alone(), max(v for _, v in smooth)
+        else:
+            before, known, variance = [full.toward_mm[s.id] for s in mine], full.round, full.variance
+        changed = [seen.toward_mm[s.id] - mm for s, mm in zip(mine, before, strict=True)]
         by, spread = moved_by(angles, changed, at, self.radius_mm, self.sign)
         angle = {s.id: s.angle_deg for s in self.stations}
         toward = {
@@ -223,8 +243,8 @@ class Ring(Measure):
             for key, mm in full.toward_mm.items()
         }  # fmt: skip
         moved = found.moved(complex(*by))
-        assert moved.round is not None
-        surer = moved.round.told_by(2 * full.variance * spread, half95(full.variance, KNOWN) / full.variance**0.5)
+        noise, sigmas = (full.variance + variance) * spread, half95(full.variance, KNOWN) / full.variance**0.5
+        surer = known.moved(complex(*by)).told_by(noise, sigmas)
         return replace(moved, toward_mm=toward | seen.toward_mm, round=surer, alone=surer)
 
     def _look(self, record: Record, one: Pass, mine: tuple[Station, ...] | None = None) -> RingLook:

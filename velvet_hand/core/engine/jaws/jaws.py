@@ -24,7 +24,7 @@ from . import path as _path
 from . import plan as _plan
 from . import solve as _solve
 from .answers import answers
-from .look import look_at, looks_of
+from .look import aims_truest, look_at, looks_of
 from .way import way as _way
 
 J = TypeVar("J", bound=JawPlan)
@@ -81,7 +81,9 @@ class Jaws(Procedure[J]):
         shown = look_at(state, current) if current else None
         flats = state.plan.flats
         centers = centers_of(looks_of(state))
-        target = shown.target if shown and state.plan.limit.kind == "throw" else None
+        target = shown.target if shown and (state.plan.limit.kind == "throw" or aims_truest(state.plan)) else None
+        if target and abs(target) <= state.plan.gauge.resolution_mm:
+            target = None  # what no sentence speaks of
         return face(state, solution, station_id, Face(shown, centers, target=target, flats=flats))
 
     def rough_in(self, state: State[J]) -> Text:

@@ -15,7 +15,7 @@ from ...plan.jaws import JawPlan
 from ...readings import Pass, Station
 from ...setup.state import State
 from ..look import Looks
-from ..rings import look_ring
+from ..rings import look_ring, truest_at
 
 #: Before a pass is whole, a circle of few spots says an offset plainly when that is so many times its uncertainty.
 PLAIN = 6
@@ -69,11 +69,11 @@ def _look_at(state: State[JawPlan], one: Pass) -> Look:
         if values[0] is not None and values[1] is not None and sense.proved:
             pairs[pair] = sense.center_sign * (values[0] - values[1]) / 2
     said = {one.name: getattr(seen, one.name) for one in fields(seen)}
-    return Look(**said, pair_mm=pairs, target=target_of(state, one))
+    return Look(**said, pair_mm=pairs, target=target_of(state, one, seen))
 
 
-def target_of(state: State[JawPlan], one: Pass) -> complex:
-    """Where the jaws are to bring the center, in the chuck's angles: true, or as the plan wants it.
+def target_of(state: State[JawPlan], one: Pass, seen: RingLook) -> complex:
+    """Where the jaws are to bring the center, in the chuck's angles: where its TIR is least, or as the plan wants it.
 
     With two planes it is what a true grip leaves at the near plane for as long as the work leans.
     """
@@ -83,7 +83,12 @@ def target_of(state: State[JawPlan], one: Pass) -> complex:
         near, far = (look_ring(state, one, ring).center for ring in ("near", "far"))
         if near is not None and far is not None:
             return (far - near) / (far_mm - near_mm) * near_mm
-    return plan.target
+    return truest_at(seen, plan.limit.kind, plan.limit.mm) if aims_truest(plan) else plan.target
+
+
+def aims_truest(plan: JawPlan) -> bool:
+    """Is the center wanted where the TIR is least, not at a throw or where a true grip leaves it?"""
+    return not plan.target and plan.planes_mm is None
 
 
 def at_grip(state: State[JawPlan], look: Look) -> tuple[Array, Array] | None:

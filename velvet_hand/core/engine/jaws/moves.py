@@ -25,7 +25,7 @@ from ..answers import Answered
 from . import off_dial
 from .acts import jaw_going, sentence
 from .answers import on_axes
-from .look import PAIRS, PLAIN, Look, jaw_station, unit_vector
+from .look import PAIRS, PLAIN, Look, aims_truest, jaw_station, unit_vector
 from .policy import asks, least_mm, on_the_dial, shift_of, shift_seen
 
 #: A long move may fall short by this part, and the curve of the work then shifts what the other pair reads; it may also drag the work
@@ -277,7 +277,7 @@ def _aims(state: State[JawPlan], look: Look) -> dict[str, float]:
         if len(values) == 2 and values[0] is not None and values[1] is not None:
             pair = (values[0] + values[1]) / 2
         mean = look.fit.mean_mm if look.fit else None
-        if pair is not None and (not look.target or look.ring.flats):
+        if pair is not None and (not look.target or look.ring.flats or aims_truest(state.plan)):
             mean = pair  # with a throw, only flats keep their pair's mean
         if mean is None:
             continue
@@ -314,7 +314,8 @@ def _reason(state: State[JawPlan], look: Look, known: Answered[Screwed], need: _
         ux, uy = unit_vector(state.plan.holder.jaw_deg(need.draw))
         wanted = look.target.real * ux + look.target.imag * uy
         if abs(wanted) > state.plan.gauge.resolution_mm:
-            parts += ["Wanted there: ", length(wanted), f" toward jaw {need.draw if wanted >= 0 else other}. "]
+            why = "The work is out of round: its TIR is least with it " if aims_truest(state.plan) else "Wanted there: "
+            parts += [why, length(wanted), f" toward jaw {need.draw if wanted >= 0 else other}. "]
     gain = known.belief.x[GAIN][PAIRS.index(need.pair)]
     if asked < need.asked_mm:
         parts += ["The dial shows no farther; what is left comes after it. "]

@@ -16,7 +16,7 @@ from ..beyond import DIAL_PART
 from ..learning import STOPS_TO
 from ..policy import Odds
 from ..rings import Room
-from .answers import answers, model, on_axes
+from .answers import answers, axes, model, on_axes
 from .look import Look
 
 
@@ -67,4 +67,13 @@ def odds(state: State[JawPlan], look: Look, known: Answered[Screwed], judged: Ve
     radius = room.next_mm()
     if plan.sideways_mm is not None:
         return Odds(model(state), known, noise, min(radius, plan.sideways_mm - judged.band_mm), aim, tighten, SHIFT)
-    return Odds(model(state), known, noise, radius, aim, tighten, SHIFT, again=room.again, closely_mm=room.closely_mm)
+    ways = axes(state)
+
+    def takes(off: Array) -> Array:
+        found = room.takes(off[0] * ways[0] + off[1] * ways[1])
+        return np.array([(found * way.conjugate()).real for way in ways])
+
+    return Odds(
+        model(state), known, noise, radius, aim, tighten, SHIFT, again=room.again,
+        takes=takes if room.truest else None, hope_mm=room.hope_mm,
+    )  # fmt: skip

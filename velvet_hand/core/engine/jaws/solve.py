@@ -19,7 +19,7 @@ from ..rings import judge_ring, out_of_round
 from ..telling import clipped_caveat, drift_caveat, odd_caveat, off_caveats, pass_line, wild_caveats, zero_caveat
 from . import off_dial
 from .answers import acts_of, answered
-from .look import PAIRS, Look, along, jaw_station, look_at
+from .look import PAIRS, Look, aims_truest, along, jaw_station, look_at
 from .moves import moves, one_flat, small_enough_mm, wanted
 from .policy import odds
 from .throw import judge_throw
@@ -89,7 +89,7 @@ def _next(
         return Next(ready=current.quick and state.tight)
     if not to_make and not current.moved and wanted(state, look, known):
         return Next()  # the dial cannot show its aim: zero first
-    left = 2 * abs(complex(*look.round.center))
+    left = 2 * abs(complex(*look.round.center) - look.target)
     acts = acts_of(to_make, known.ways or (0, 0))
     return next_of(
         state,
@@ -97,7 +97,7 @@ def _next(
         judged,
         acts,
         left=bool(to_make),
-        stop=out_of_round(look, judged, left, "moving jaws"),
+        stop=out_of_round(look, judged, left, "moving jaws", aims_truest(state.plan)),
         small=SMALL,
         held=held_before(state, lambda one: judge_look(state, look_at(state, one))),
     )

@@ -11,7 +11,7 @@ from ..forecast import Way, rough_mm
 from ..policy import pass_readings
 from ..rings import with_form
 from .answers import answers, model
-from .look import look_at
+from .look import aims_truest, look_at
 from .policy import least_mm, odds
 from .solve import judge_look
 
@@ -31,4 +31,4 @@ def way(state: State[JawPlan]) -> Way | None:
         return model(state).moved(belief, chance.aim - belief.x[:2], ways, least, one=not both)
 
     found = Way(chance, bring, rough_mm(state), pass_readings(state), len(state.quick_spots()) if both else 0)
-    return with_form(found, look) if plan.limit.kind == "tir" else found
+    return with_form(found, look, aims_truest(plan)) if plan.limit.kind == "tir" else found

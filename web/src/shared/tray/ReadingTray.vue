@@ -10,6 +10,7 @@
         :item="item"
         :now="active && index === current"
         :many="many"
+        :small="many && !wide"
         :active="active"
         :aim-mm="aimAt(item)"
         :res="res"

@@ -33,7 +33,8 @@
     <span class="foot">
       <span v-if="item.waiting && !item.waiting.problem" class="waits">waiting</span>
       <span v-else-if="aimMm !== null" class="aims">
-        aim <span class="num">{{ bareLength(aimMm, prefs.unit, res, item.cell.reads === 'needle') }}</span>
+        {{ small ? 'to' : 'aim' }}
+        <span class="num">{{ bareLength(aimMm, prefs.unit, res, item.cell.reads === 'needle') }}</span>
       </span>
       <span v-else-if="!many && item.cell.true_mm !== null && !item.cell.note.length">
         true at
@@ -60,6 +61,8 @@ interface Props {
   now: boolean
   /** Are there so many that each is small? */
   many: boolean
+  /** Is there no room to make those with more to say a little wider? */
+  small: boolean
   /** Can readings be taken now? */
   active: boolean
   /** Where the needle has to stop, if the move is watched here. */

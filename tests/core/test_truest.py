@@ -1,0 +1,104 @@
+"""Where a surface that is out of round is truest: its TIR is least there, and there the jaws are to bring it."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.core.bench_person import Person
+from velvet_hand.core.desk import desk
+from velvet_hand.core.engine.jaws.look import look_at
+from velvet_hand.core.engine.rings import NEAR
+from velvet_hand.core.estimate.form import ORDERS, room_mm, truest
+from velvet_hand.core.fit.circle import ray
+from velvet_hand.core.move import Jaws
+from velvet_hand.core.setup import events as ev
+from velvet_hand.core.wording import plain
+
+THETA = np.radians(np.arange(0.0, 360.0, 5.0))
+FORMS = st.tuples(*[st.floats(-0.002, 0.002)] * (2 * len(ORDERS)))
+#: Oval and three-lobed: truest half a micrometer off its least-squares center.
+LOBED = (0.0012, 0.0, 0.0, 0.0010, 0.0, 0.0, 0.0, 0.0)
+
+
+def stands_out(form: tuple[float, ...], theta: Any = THETA) -> Any:
+    return sum(
+        c * np.cos(n * theta) + s * np.sin(n * theta) for n, c, s in zip(ORDERS, form[::2], form[1::2], strict=True)
+    )
+
+
+def tir(form: tuple[float, ...], x: Any, y: Any) -> Any:
+    out = np.multiply.outer(np.cos(THETA), x) + np.multiply.outer(np.sin(THETA), y)
+    return np.ptp(out + stands_out(form).reshape(-1, *[1] * np.ndim(x)), axis=0)
+
+
+@given(FORMS)
+def test_nowhere_else_its_tir_is_less(form: tuple[float, ...]) -> None:
+    (x, y), least_mm = truest(form)
+    assert least_mm == pytest.approx(tir(form, x, y), abs=1e-9)
+    around = np.linspace(-1, 1, 21) * (abs(x) + abs(y) + 0.0005)
+    xs, ys = np.meshgrid(np.append(x + around, 0.0), np.append(y + around, 0.0))
+    assert tir(form, xs, ys).min() >= least_mm - 1e-9
+
+
+@given(FORMS, st.floats(0.0002, 0.005))
+def test_its_room_is_as_large_as_all_the_places_that_hold(form: tuple[float, ...], more_mm: float) -> None:
+    (x, y), least_mm = truest(form)
+    radius = room_mm(form, more_mm)
+    cells = np.linspace(-3, 3, 121) * radius
+    xs, ys = np.meshgrid(x + cells, y + cells)
+    inside = (tir(form, xs, ys) <= least_mm + more_mm).mean() * (6 * radius) ** 2
+    assert math.sqrt(inside / math.pi) == pytest.approx(radius, rel=0.12)
+
+
+def read_tight(center: complex, form: tuple[float, ...] = LOBED, **plan: Any) -> Person:
+    """Sixteen spots of that surface, read after the last grip, twice."""
+    spots = tuple(22.5 * i for i in range(16))
+    person = Person(stations_deg=spots, **{"limit_thou": "0.19685", "graduation_mm": 0.0005, "floor_mm": 0.0, **plan})
+    person.send(ev.Tightened())
+    there = ray(np.array(spots), center.real, center.imag, 32.0, 1) + stands_out(form, np.radians(spots))
+    values = [float(mm) for mm in there - there[0]]
+    person.read_all(*values, closing=values[0])
+    person.send(ev.PassClosed(pass_no=1))
+    person.read_all(*values, closing=values[0])
+    return person
+
+
+def off_truest(person: Person, center: complex) -> complex:
+    """How far that is from where it is truest, by the look."""
+    state = desk.load(person.events)
+    return center - look_at(state, state.passes[-1]).target  # type: ignore[arg-type]  # a four-jaw's
+
+
+def test_it_is_moved_from_its_middle_to_where_its_tir_is_least() -> None:
+    """Centered by least squares it is past the limit, and a little off that it holds."""
+    person, (x, y) = read_tight(0j), truest(LOBED)[0]
+    solution = person.solve()
+    move = next(m for m in solution.moves if isinstance(m, Jaws))
+    assert off_truest(person, complex(x, y)) == pytest.approx(0j, abs=1e-4)
+    assert "The work is out of round: its TIR is least with it 0.0008 mm toward jaw 2." in plain(
+        move.reason, "mm", 0.0001
+    )
+    pushed = [m.draw.at_deg for m in solution.moves if isinstance(m, Jaws)]
+    went = -sum(
+        np.exp(1j * np.radians(deg)) * m.asked.mm for deg, m in zip(pushed, solution.moves, strict=True) if m.asked
+    )
+    assert (went * complex(x, -y)).real > 0.9 * abs(went) * math.hypot(x, y)
+
+
+def test_there_nothing_is_left_to_move() -> None:
+    person = read_tight(complex(*truest(LOBED)[0]))
+    assert person.solve().moves == ()
+
+
+def test_a_limit_off_center_knows_no_such_place() -> None:
+    assert off_truest(read_tight(0.0004 + 0j, limit_kind="off_centre"), 0j) == 0j
+
+
+def test_far_off_it_makes_no_difference() -> None:
+    assert off_truest(read_tight(complex(NEAR * 0.006, 0)), 0j) == 0j

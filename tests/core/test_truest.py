@@ -102,3 +102,20 @@ def test_a_limit_off_center_knows_no_such_place() -> None:
 
 def test_far_off_it_makes_no_difference() -> None:
     assert off_truest(read_tight(complex(NEAR * 0.006, 0)), 0j) == 0j
+
+
+@pytest.mark.parametrize(
+    ("limit_thou", "kind", "between"), [("0.11", "tir", True), ("1", "tir", False), ("0.04", "off_centre", False)]
+)
+def test_a_first_proof_that_nearly_fails_is_read_between_its_spots(limit_thou: str, kind: str, between: bool) -> None:
+    """Eight spots hardly see what lies between them; how far off center it is they see."""
+    person = Person(
+        stations_deg=tuple(45.0 * i for i in range(8)), limit_thou=limit_thou, limit_kind=kind, graduation_mm=0.0005,
+        floor_mm=0.0, between=True,
+    )  # fmt: skip
+    person.send(ev.Tightened())
+    person.read_all(*[0.0005 * (i % 3) for i in range(8)])
+    state = desk.load(person.events)
+    judged = person.solve().judged
+    assert len(state.asked(state.open_pass)) == (16 if between else 8)
+    assert judged is None or judged.outcome == "holds"

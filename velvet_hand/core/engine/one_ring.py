@@ -86,7 +86,7 @@ class OneRing(Corrected[P, RingLook], ABC):
         room, known, aim = Room.of(look, judged, target), self.answers(state), np.array([target.real, target.imag])
         return Odds(
             known.model, known.after(state), noise, room.next_mm(), aim, Moved((0.0, 0.0), 1), slice(3, 5),
-            again=room.again,
+            again=room.again, hope_mm=room.hope_mm,
         )  # fmt: skip
 
     def bring(

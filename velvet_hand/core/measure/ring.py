@@ -32,7 +32,8 @@ Groups = dict[tuple[float, ...], Repeats]
 SAME = 3.7
 #: Two spots of a quick look are at least so far from lying opposite each other, or on one another (sine of the angle between).
 LEAST_SQUARE = 0.5
-#: Where few spots steer, their proof is the first to see the surface's form: one that leaves less of the limit is read closely too.
+#: The first proof, and every one where few spots steer, sees little of the surface's form: one that leaves less of the limit is read
+#: closely too.
 CLOSE = 0.9
 #: A stretch without readings wider than this proves nothing of what lies there.
 UNSEEN_DEG = 200.0
@@ -174,7 +175,7 @@ class Ring(Measure):
     settle_kind: LimitKind = "tir"
 
     def undecided(self, record: Record, one: Pass) -> bool:
-        """See ``Measure``: a band that goes over the limit, ``settle_mm``, or nearly so where few spots steer."""
+        """See ``Measure``: a band that goes over the limit, ``settle_mm``, or nearly so where little is known of the form."""
         first = tuple(s for s in self.stations if s.when != "undecided")
         between = [s.id for s in self.stations if s.when == "undecided"]
         before = record.passes[one.number - 2] if record.untouched_before(one) else one
@@ -194,8 +195,10 @@ class Ring(Measure):
         found = self.judge(self._look(record, one, first), self.settle_kind, self.settle_mm or 0.0)
         if found is None or found.value_mm > found.limit_mm:
             return False
-        few = any(s.when == "proof" for s in first)
-        return found.outcome == "cannot_tell" or (few and found.value_mm + found.band_mm > CLOSE * found.limit_mm)
+        few, between = any(s.when == "proof" for s in first), {s.id for s in self.stations if s.when == "undecided"}
+        unseen = not any(between & set(earlier.readings) for earlier in record.passes[: one.number - 1])
+        close = found.value_mm + found.band_mm > CLOSE * found.limit_mm
+        return found.outcome == "cannot_tell" or (close and (few or (unseen and self.settle_kind == "tir")))
 
     def look(self, record: Record, one: Pass) -> RingLook:
         """The ring in one pass; what the passes before it told is carried along."""

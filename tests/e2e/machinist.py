@@ -168,7 +168,7 @@ class Machinist:
             self.page.wait_for_function("() => !document.querySelector('[data-busy], .cell.waits')")
 
     def work_until_clear(self, setup_id: str) -> None:
-        """Passes, quick looks, moves and tightenings as the headline has them, until it is proved."""
+        """Passes, moves and tightenings as the headline has them, a quick look wherever one can be had, until it is proved."""
         assert self.chuck is not None
         for _ in range(80):
             settled(self.page)
@@ -182,10 +182,13 @@ class Machinist:
             elif "Read" in said:
                 self.read_pass()
             else:
+                key = "Enter"
                 if "in steps, opposite sides" in said:
                     self.chuck.tighten()
+                    quick = self.page.get_by_role("button", name="All tight, quick look")
+                    key = "q" if quick.count() and quick.inner_text().endswith("Q") else key
                 seq = len(setups.events_of(UUID(setup_id)))
                 goes = {"plus": "+", "minus": "-"}[self.chuck.press()]
-                self.page.keyboard.press(goes if "paper under the stylus" in said else "Enter")
+                self.page.keyboard.press(goes if "paper under the stylus" in said else key)
                 arrived(self.page, seq + 1)
         raise AssertionError("never clear to run: " + self.headline())

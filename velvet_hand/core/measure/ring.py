@@ -195,10 +195,13 @@ class Ring(Measure):
         found = self.judge(self._look(record, one, first), self.settle_kind, self.settle_mm or 0.0)
         if found is None or found.value_mm > found.limit_mm:
             return False
-        few, between = any(s.when == "proof" for s in first), {s.id for s in self.stations if s.when == "undecided"}
-        unseen = not any(between & set(earlier.readings) for earlier in record.passes[: one.number - 1])
-        close = found.value_mm + found.band_mm > CLOSE * found.limit_mm
-        return found.outcome == "cannot_tell" or (close and (few or (unseen and self.settle_kind == "tir")))
+        if found.outcome == "cannot_tell" or found.value_mm + found.band_mm <= CLOSE * found.limit_mm:
+            return found.outcome == "cannot_tell"
+        if any(s.when == "proof" for s in first):  # few of them steer
+            return True
+        between = [s.id for s in self.stations if s.when == "undecided"]
+        seen = any(key in earlier.readings for earlier in record.passes[: one.number - 1] for key in between)
+        return self.settle_kind == "tir" and not seen
 
     def look(self, record: Record, one: Pass) -> RingLook:
         """The ring in one pass; what the passes before it told is carried along."""

@@ -97,7 +97,7 @@ def _next(
         judged,
         acts,
         left=bool(to_make),
-        stop=out_of_round(look, judged, left, "moving jaws", aims_truest(state.plan)),
+        stop=out_of_round(look, judged, left, "moving jaws", aims_truest(state.plan) and look.target != 0),
         small=SMALL,
         held=held_before(state, lambda one: judge_look(state, look_at(state, one))),
     )

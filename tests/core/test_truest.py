@@ -22,7 +22,7 @@ from velvet_hand.core.wording import plain
 
 THETA = np.radians(np.arange(0.0, 360.0, 5.0))
 FORMS = st.tuples(*[st.floats(-0.002, 0.002)] * (2 * len(ORDERS)))
-#: Oval and three-lobed: truest half a micrometer off its least-squares center.
+#: Oval and three-lobed: truest most of a micrometer off its least-squares center.
 LOBED = (0.0012, 0.0, 0.0, 0.0010, 0.0, 0.0, 0.0, 0.0)
 
 
@@ -76,7 +76,7 @@ def off_truest(person: Person, center: complex) -> complex:
 
 
 def test_it_is_moved_from_its_middle_to_where_its_tir_is_least() -> None:
-    """Centered by least squares it is past the limit, and a little off that it holds."""
+    """Centered by least squares its TIR is more than it is a little off that."""
     person, (x, y) = read_tight(0j), truest(LOBED)[0]
     solution = person.solve()
     move = next(m for m in solution.moves if isinstance(m, Jaws))

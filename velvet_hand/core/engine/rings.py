@@ -37,8 +37,6 @@ def judge_ring(state: State, look: RingLook, **more: Any) -> Verdict | None:
     return look.ring.judge(look, state.plan.limit.kind, state.plan.limit.mm, **more)
 
 
-#: So many readings more than a circle needs tell its form.
-FORM_DOF = 3
 #: So many limits off, or nearer, it is brought to where its TIR is least; farther off that makes no difference.
 NEAR = 4.0
 
@@ -46,7 +44,7 @@ NEAR = 4.0
 def truest_at(look: RingLook, kind: str, limit_mm: float) -> complex:
     """Where the center is wanted for a limit on TIR, when enough spots tell the form and it is near: where the TIR is least."""
     fit, seen = look.fit, look.round
-    if kind != "tir" or fit is None or seen is None or not look.complete or look.ring.flats or fit.dof < FORM_DOF:
+    if kind != "tir" or fit is None or seen is None or not (look.complete and look.tells_form):
         return 0j
     return complex(*seen.truest[0]) if fit.offset_mm < NEAR * limit_mm else 0j
 

@@ -152,9 +152,8 @@ def room_mm(form: tuple[float, ...], more_mm: float) -> float:
     way, shape = _turn()
     center, least_mm = truest(form)
     still, goes = way @ center + shape @ np.array(form), way @ way[:: len(way) // 12].T
-    far = np.full(
-        goes.shape[1], more_mm + least_mm
-    )  # the TIR is convex along a way out: from outside Newton's steps never go past it
+    # the TIR is convex along a way out: from outside Newton's steps never go past it
+    far = np.full(goes.shape[1], more_mm + least_mm)
     each = np.arange(len(far))
     for _ in range(20):
         out = still[:, None] + goes * far

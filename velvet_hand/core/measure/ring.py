@@ -35,6 +35,8 @@ LEAST_SQUARE = 0.5
 #: The first proof, and every one where few spots steer, sees little of the surface's form: one that leaves less of the limit is read
 #: closely too.
 CLOSE = 0.9
+#: So many readings more than a circle needs tell its form.
+FORM_DOF = 3
 #: A stretch without readings wider than this proves nothing of what lies there.
 UNSEEN_DEG = 200.0
 
@@ -133,18 +135,28 @@ class RingLook:
         """Standard uncertainty of the offset."""
         return self.band_mm("off_centre") / 2
 
-    def surface_at(self, station: Station) -> tuple[float, float] | None:
-        """Toward value there by all readings and the form, and its variance but for where the center is; None where the reading itself
-        is as good.
-        """
+    @property
+    def tells_form(self) -> bool:
+        """Have enough spots told how it is out of round?"""
+        return self.fit is not None and self.round is not None and self.fit.dof >= FORM_DOF and not self.ring.flats
+
+    def surface_mm(self, deg: float, by: complex = 0j) -> float | None:
+        """Toward value there by all readings and the form, with the center moved ``by``; None where too few tell the form."""
         fit, seen, ring = self.fit, self.round, self.ring
-        if fit is None or seen is None or self.mean is None or fit.dof < 3:
+        if fit is None or seen is None or not self.tells_form:
             return None
-        variance = self.variance / (len(self.mean.spots) * self.mean.times)
-        variance += seen.form_variance(station.angle_deg) + marks_variance(ring.finish)
-        x, y = seen.center.tolist()
-        level = fit.mean_mm + float(ray(station.angle_deg, x, y, ring.radius_mm, ring.sign))
-        found = level + ring.sign * seen.stands_out(station.angle_deg), variance
+        at = complex(*seen.center) + by
+        level = fit.mean_mm + float(ray(deg, at.real, at.imag, ring.radius_mm, ring.sign))
+        return level + ring.sign * seen.stands_out(deg)
+
+    def surface_at(self, station: Station) -> tuple[float, float] | None:
+        """The same where it was read, and its variance but for where the center is; None where the reading itself is as good."""
+        mm, seen, mean = self.surface_mm(station.angle_deg), self.round, self.mean
+        if mm is None or seen is None or mean is None:
+            return None
+        variance = self.variance / (len(mean.spots) * mean.times)
+        variance += seen.form_variance(station.angle_deg) + marks_variance(self.ring.finish)
+        found = mm, variance
         return found if variance < self.variance else None
 
     @property
@@ -199,7 +211,7 @@ class Ring(Measure):
             return found.outcome == "cannot_tell"
         if any(s.when == "proof" for s in first):  # few of them steer
             return True
-        between = [s.id for s in self.stations if s.when == "undecided"]
+        between = [s.id for s in self.stations if s not in first]
         seen = any(key in earlier.readings for earlier in record.passes[: one.number - 1] for key in between)
         return self.settle_kind == "tir" and not seen
 
@@ -272,20 +284,9 @@ class Ring(Measure):
         earlier = before(record, one, self.looked, self.look) if self.form_stays else None
         groups = dict(earlier.groups) if earlier else {}
         found = RingLook(
-            self,
-            one.number,
-            seen.toward_mm,
-            seen.off,
-            seen.drift_mm,
-            fit,
-            wild,
-            seen.complete,
-            groups,
-            self.gauge.read_variance,
-            None,
-            None,
-            None,
-        )
+            self, one.number, seen.toward_mm, seen.off, seen.drift_mm, fit, wild, seen.complete, groups,
+            self.gauge.read_variance, None, None, None,
+        )  # fmt: skip
         same = earlier.mean if earlier is not None and record.untouched_before(one) else None
         return found if fit is None else self._round(found, fit, used, same, seen.extra_mm2)
 

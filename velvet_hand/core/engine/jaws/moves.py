@@ -187,12 +187,8 @@ def _toward_at(state: State[JawPlan], look: Look, deg: float, center: tuple[floa
 
 def _surface_at(look: Look, deg: float, center: tuple[float, float]) -> float | None:
     """Toward value there by all readings of the pass and what is known of the form: one reading alone scatters more than that."""
-    fit, seen, ring = look.fit, look.round, look.ring
-    if fit is None or seen is None or fit.dof < 3 or ring.flats:
-        return None
-    apart = complex(*seen.center) - complex(fit.x_mm, fit.y_mm) + complex(*center) - complex(fit.x_mm, fit.y_mm)
-    at = (fit.x_mm + apart.real, fit.y_mm + apart.imag)
-    return fit.mean_mm + float(ray(deg, *at, ring.radius_mm, ring.sign)) + ring.sign * seen.stands_out(deg)
+    fit = look.fit
+    return look.surface_mm(deg, complex(*center) - complex(fit.x_mm, fit.y_mm)) if fit else None
 
 
 def _watched(state: State[JawPlan], look: Look, jaw: int) -> tuple[Station | None, float]:

@@ -70,8 +70,7 @@ def odds(state: State[JawPlan], look: Look, known: Answered[Screwed], judged: Ve
     ways = axes(state)
 
     def takes(off: Array) -> Array:
-        found = room.takes(off[0] * ways[0] + off[1] * ways[1])
-        return np.array([(found * way.conjugate()).real for way in ways])
+        return on_axes(state, room.takes(off[0] * ways[0] + off[1] * ways[1]))
 
     return Odds(
         model(state), known, noise, radius, aim, tighten, SHIFT, again=room.again,

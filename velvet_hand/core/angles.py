@@ -5,6 +5,9 @@ from __future__ import annotations
 import cmath
 import math
 
+import numpy as np
+from numpy.typing import NDArray
+
 #: Angles closer than this are one spot.
 SAME_SPOT_DEG = 0.5
 
@@ -17,6 +20,11 @@ def rect(size: float, deg: float) -> complex:
 def direction_deg(z: complex) -> float:
     """Direction of a vector, 0 to 360."""
     return math.degrees(cmath.phase(z)) % 360
+
+
+def xy(z: complex) -> NDArray[np.float64]:
+    """A vector as its two components."""
+    return np.array([z.real, z.imag])
 
 
 def apart(a_deg: float, b_deg: float) -> float:

@@ -45,6 +45,11 @@ def centers_of(looks: Looks[L]) -> list[tuple[int, complex]]:
     return [(number, center) for number, center in found if center is not None]
 
 
+def shown_aim(state: State, aim: complex) -> complex | None:
+    """Where the center is to be brought; None where the dial cannot show it off the middle: no sentence speaks of it."""
+    return aim if abs(aim) > state.plan.gauge.resolution_mm else None
+
+
 def face(state: State, solution: Solution, station_id: str, seen: Face) -> ChuckScene:
     """The chuck turned so that ``station_id`` (or what the move watches) is at the gauge."""
     move = shown_move(state, solution)

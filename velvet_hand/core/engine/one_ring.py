@@ -7,8 +7,8 @@ from typing import Literal
 
 import numpy as np
 
-from ..angles import apart
-from ..estimate.kalman import Belief
+from ..angles import apart, direction_deg, xy
+from ..estimate.kalman import Array, Belief
 from ..estimate.one_gain import Moved, OneGain
 from ..measure.base import Measure
 from ..measure.ring import RingLook
@@ -18,13 +18,13 @@ from ..scene import Scene
 from ..setup.state import State
 from ..told import Caveat, Figure, Row, Solution
 from ..verdict import Verdict
-from ..wording import Text, angle, degrees, text
-from .face import Face, centers_of, face
+from ..wording import Text, angle, degrees, length, text
+from .face import Face, centers_of, face, shown_aim
 from .forecast import Way
 from .frame import Corrected
 from .policy import Odds
 from .procedure import P
-from .rings import Room, judge_ring, look_ring, out_of_round, with_form
+from .rings import Room, judge_ring, look_ring, out_of_round, truest_at, truest_words, with_form
 from .telling import clipped_caveat, pass_line, ring_figures
 
 
@@ -44,7 +44,8 @@ class OneRing(Corrected[P, RingLook], ABC):
     """What procedures of one circle share; each of them adds ``check_plan``, ``path`` and what to do (``moves``).
 
     ``word`` is what the numbered things of the holder are called, ``mend`` what does not help when the
-    surface itself is out of round; its form stays where it is unless what is done takes the part out (``form_stays``).
+    surface itself is out of round; its form stays where it is unless what is done takes the part out (``form_stays``). ``aims_truest``
+    says whether it can be brought to where the TIR of such a surface is least.
     """
 
     steers_with_few = True
@@ -52,6 +53,7 @@ class OneRing(Corrected[P, RingLook], ABC):
     word = "jaw"
     mend = "moving it"
     form_stays = True
+    aims_truest = False
     holder_shape: Literal["jaws", "screws", "faceplate"] = "jaws"
     holder_name = "Chuck"
 
@@ -64,8 +66,22 @@ class OneRing(Corrected[P, RingLook], ABC):
         return look_ring(state, one, self.ring)
 
     def target(self, state: State[P]) -> complex:
-        """Where the center is wanted."""
+        """Where the center is wanted, and judged from."""
         return 0j
+
+    def aim(self, state: State[P], look: RingLook) -> complex:
+        """Where the center is to be brought: there, or where the TIR is least."""
+        limit, target = state.plan.limit, self.target(state)
+        return truest_at(look, limit.kind, limit.mm) if self.aims_truest and not target else target
+
+    def sits(self, state: State[P], look: RingLook) -> Text:
+        """Where the part sits, and where it is to be brought if that is not the middle."""
+        fit, aim, finest = look.fit, self.aim(state, look), state.plan.gauge.resolution_mm
+        assert fit is not None
+        least = truest_words(abs(aim), self.toward(state, direction_deg(aim))) if abs(aim) > finest else ()
+        return text(
+            "Part sits ", length(fit.offset_mm), " off center, toward ", *self._toward(state, look), ".", *least
+        )
 
     def judge(self, state: State[P], look: RingLook, shift: complex = 0j) -> Verdict | None:
         """The pass against the limit."""
@@ -81,22 +97,26 @@ class OneRing(Corrected[P, RingLook], ABC):
 
     def odds(self, state: State[P], look: RingLook, judged: Verdict) -> Odds[Moved]:
         """See ``Corrected``."""
-        target = self.target(state)
+        aim = self.aim(state, look)
         noise = look.alone.cov if look.alone else np.eye(2) * state.plan.gauge.read_variance
-        room, known, aim = Room.of(look, judged, target), self.answers(state), np.array([target.real, target.imag])
+        room, known = Room.of(look, judged, aim), self.answers(state)
+
+        def takes(off: Array) -> Array:
+            return xy(room.takes(complex(*off)))
+
         return Odds(
-            known.model, known.after(state), noise, room.next_mm(), aim, Moved((0.0, 0.0), 1), slice(3, 5),
-            again=room.again, hope_mm=room.hope_mm,
+            known.model, known.after(state), noise, room.next_mm(), xy(aim), Moved((0.0, 0.0), 1), slice(3, 5),
+            again=room.again, takes=takes if room.truest else None, hope_mm=room.hope_mm,
         )  # fmt: skip
 
     def bring(
         self, state: State[P], belief: Belief, ways: tuple[int, ...]
     ) -> tuple[tuple[Moved, ...], tuple[int, ...]] | None:
         """See ``Corrected``."""
-        model, target = self.answers(state).model, self.target(state)
+        model, aim = self.answers(state).model, self.aim(state, self.look(state, state.passes[-1]))
         if not isinstance(model, OneGain) or model.dim != 2:
             return None
-        asked = model.ask(belief, np.array([target.real, target.imag]) - belief.x[:2])
+        asked = model.ask(belief, xy(aim) - belief.x[:2])
         small = float(np.hypot(*asked)) < state.plan.gauge.graduation_mm / 4
         return (() if small else (Moved((float(asked[0]), float(asked[1]))),)), ways
 
@@ -105,12 +125,13 @@ class OneRing(Corrected[P, RingLook], ABC):
         found, look = super().way(state), self.look(state, state.passes[-1])
         if found is None or state.plan.limit.kind != "tir" or self.target(state):
             return found
-        return with_form(found, look)
+        return with_form(found, look, self.aims_truest)
 
     def stop_for(self, state: State[P], look: RingLook, judged: Verdict) -> Text:
         """See ``Corrected``: a surface out of round."""
-        left = (2.0 if judged.kind == "tir" else 1.0) * abs((look.center or 0j) - self.target(state))
-        return out_of_round(look, judged, left, self.mend)
+        aim = self.aim(state, look)
+        left = (2.0 if judged.kind == "tir" else 1.0) * abs((look.center or 0j) - aim)
+        return out_of_round(look, judged, left, self.mend, self.aims_truest and aim != 0)
 
     def told_figures(self, state: State[P], look: RingLook) -> tuple[Figure, ...]:
         """See ``Corrected``."""
@@ -147,10 +168,11 @@ class OneRing(Corrected[P, RingLook], ABC):
         """The chuck's face as this procedure has it."""
         looks = self.looks(state)
         current = state.open_pass
+        look = looks[current.number] if current else None
         return Face(
-            look=looks[current.number] if current else None,
+            look=look,
             centers=centers_of(looks),
             holder=self.holder_shape,
             name=self.holder_name,
-            target=self.target(state),
+            target=shown_aim(state, self.aim(state, look) if look else self.target(state)),
         )

@@ -17,7 +17,7 @@ from ...scene import Scene
 from ...setup.state import State
 from ...told import Caveat, Row, Solution
 from ...wording import Text
-from ..face import Face, centers_of, face
+from ..face import Face, centers_of, face, shown_aim
 from ..forecast import Way
 from ..procedure import Procedure
 from . import path as _path
@@ -81,9 +81,8 @@ class Jaws(Procedure[J]):
         shown = look_at(state, current) if current else None
         flats = state.plan.flats
         centers = centers_of(looks_of(state))
-        target = shown.target if shown and (state.plan.limit.kind == "throw" or aims_truest(state.plan)) else None
-        if target and abs(target) <= state.plan.gauge.resolution_mm:
-            target = None  # what no sentence speaks of
+        told = shown is not None and (state.plan.limit.kind == "throw" or aims_truest(state.plan))
+        target = shown_aim(state, shown.target) if shown and told else None
         return face(state, solution, station_id, Face(shown, centers, target=target, flats=flats))
 
     def rough_in(self, state: State[J]) -> Text:

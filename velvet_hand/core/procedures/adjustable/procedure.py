@@ -45,6 +45,7 @@ class Adjustable(OneRing[AdjustablePlan]):
     plan_class = AdjustablePlan
     word = "screw"
     mend = "turning screws"
+    aims_truest = True
     kick_repeats = True
     wrong_way = ", and look in the Shop which way this body follows its screws"
     holder_shape: Literal["jaws", "screws", "faceplate"] = "screws"
@@ -131,7 +132,7 @@ class Adjustable(OneRing[AdjustablePlan]):
         """All screws of one shift, as one move; the last screw drawn is watched to the aim."""
         if look.center is None:
             return ()
-        need = -(look.center + learned.shift)
+        need = self.aim(state, look) - look.center - learned.shift
         if abs(need) < state.plan.gauge.graduation_mm / 4:
             return ()
         asked, left = _within_range(learned.ask(abs(need)) * need / abs(need), self.already(state), state.plan.holder)
@@ -212,11 +213,10 @@ class Adjustable(OneRing[AdjustablePlan]):
         )
 
     def _reason(self, state: State[AdjustablePlan], look: RingLook, turned: dict[int, float], left_mm: float) -> Text:
-        holder, fit = state.plan.holder, look.fit
-        assert fit is not None
+        holder = state.plan.holder
         parts: list[Bit] = [
-            "Part sits ", length(fit.offset_mm), " off center toward ", *self.toward(state, fit.toward_deg),
-            f". In this chuck the body goes {holder.follows} {'from ' if holder.follows == 'away' else ''}a drawn screw. ",
+            *self.sits(state, look),
+            f" In this chuck the body goes {holder.follows} {'from ' if holder.follows == 'away' else ''}a drawn screw. ",
         ]  # fmt: skip
         for j, mm in sorted(turned.items()):
             parts += [f"Screw {j} {'in' if mm > 0 else 'out'} ", length(abs(mm))]
@@ -234,7 +234,7 @@ class Adjustable(OneRing[AdjustablePlan]):
         """The range of the body, before it is used up."""
         if look.center is None:
             return ()
-        _, left = _within_range(-look.center, self.already(state), state.plan.holder)
+        _, left = _within_range(self.aim(state, look) - look.center, self.already(state), state.plan.holder)
         if left <= 0:
             return ()
         return (

@@ -17,7 +17,7 @@ from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...setup.state import State
 from ...told import Caveat
-from ...wording import length, strong, text
+from ...wording import strong, text
 from .plan import FaceplatePlan
 
 
@@ -37,6 +37,7 @@ class Faceplate(OneRing[FaceplatePlan]):
     plan_class = FaceplatePlan
     word = ""
     mend = "tapping"
+    aims_truest = True
     holder_shape: Literal["jaws", "screws", "faceplate"] = "faceplate"
     holder_name = "Faceplate"
 
@@ -104,13 +105,13 @@ class Faceplate(OneRing[FaceplatePlan]):
         """One blow's direction: from the high side through the middle, leaving room for the kick."""
         if look.center is None:
             return ()
-        need = -(look.center + learned.shift)
+        need = self.aim(state, look) - look.center - learned.shift
         if abs(need) < state.plan.gauge.graduation_mm / 4:
             return ()
         asked = learned.ask(abs(need))
         side = self.toward(state, direction_deg(-need))
-        reason = text("Part sits ", length(abs(look.center)), " off center, toward ", *side, ".")
-        return (tap_move(state, look, need, asked, what="the part", where=side, title="the high side", reason=reason),)
+        why = self.sits(state, look)
+        return (tap_move(state, look, need, asked, what="the part", where=side, title="the high side", reason=why),)
 
 
 PROCEDURE = Faceplate()

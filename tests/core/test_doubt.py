@@ -10,6 +10,7 @@ import pytest
 from tests.core.bench_person import Person
 from tests.support import there
 from velvet_hand.core.desk import desk
+from velvet_hand.core.desk.advise import current_step
 from velvet_hand.core.desk.doubt import Doubt, doubted
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.operator import Operator
@@ -199,3 +200,21 @@ def test_the_same_reading_typed_in_two_units_is_no_finer_for_it() -> None:
     for index, text in enumerate(("0.01100 mm", "0.4331 thou", "0.01200 mm", "0.4724 thou"), start=1):
         person.read(f"s{index}", text, unit="mm")
         assert doubted(desk.load(person.events)) is None
+
+
+def test_gaps_typed_in_another_unit_are_asked_about_too() -> None:
+    """By a rule, 25 times too small, they would all be within the limit."""
+    plan = example("rough", 4).model_copy(update={"unit": "thou"})
+    rng = np.random.default_rng(4)
+    work = machine(plan, rng)
+    person = Operator(plan, work, rng)
+    while there(current_step(desk.procedure_of(plan), person.state)).id != "read":
+        person.step()
+    for text in ("31.5", "32.25", "30"):
+        station, _ = there(person.state.unread(person.state.being_read))
+        typed = Typed(text=text, unit="thou")
+        person.send(ev.ReadingTaken(pass_no=1, station_id=station.id, typed=typed))
+    found = there(doubted(person.state))
+    assert (found.why, found.unit) == ("fine", "mm")
+    panel = desk.show(person.events, "x").panels[0]
+    assert plain(panel.headline, "thou", 0.001).endswith("It is finer than the rule.")

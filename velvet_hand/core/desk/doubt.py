@@ -43,18 +43,20 @@ class Doubt:
 def doubted(state: State) -> Doubt | None:
     """The first reading of the open pass to be asked about; None when all are as expected, or were said to be right."""
     one = state.open_pass
-    if one is None or one.moved or state.plan.gauge.measures_gap:
+    if one is None or one.moved:
         return None
     expected = _expected(state, one)
     for measure in state.measures.values():
         readings = [r for r in one.all_readings() if state.station(r.station_id).ring == measure.id]
         fresh = [r for r in readings if r.needle_mm is not None and r.event_id not in state.kept]
         spots = {r.station_id: state.station(r.station_id) for r in fresh}
-        if not fresh or any(s.reads != "needle" for s in spots.values()):
-            continue
         gauge = state.plan.gauge_in(measure.slot)
+        if not fresh or any(s.reads != gauge.reads for s in spots.values()):
+            continue
         first = {i: r for i, r in one.good().items() if i in spots or state.station(i).ring == measure.id}
-        found = _turned(fresh, first, expected, gauge, state) or _jumped(fresh, expected, gauge)
+        found = None
+        if not gauge.measures_gap:
+            found = _turned(fresh, first, expected, gauge, state) or _jumped(fresh, expected, gauge)
         if found is not None:
             reading, why, meant_mm, off = found
             return Doubt(reading, spots[reading.station_id], why, meant_mm, off)

@@ -1,4 +1,4 @@
-"""Readings finer than their dial: typed while another unit was chosen."""
+"""Readings finer than their dial, or their rule: typed while another unit was chosen."""
 
 from __future__ import annotations
 

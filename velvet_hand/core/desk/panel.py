@@ -47,7 +47,7 @@ class AimBox(Model):
 class Panel(Model):
     """One piece of advice. ``name`` tells it from the other ways of doing the same.
 
-    ``expect`` is what to expect after a move that no needle is watched in.
+    ``expect`` is what to expect after a move that no needle is watched in; ``taken_mm`` what it asked to measure, once that is told.
     """
 
     name: str
@@ -59,6 +59,7 @@ class Panel(Model):
     hold: bool = False
     ask: Literal["nothing", "gap", "opening", "taps"] = "nothing"
     ask_label: str = ""
+    taken_mm: float | None = None
     primary: Action | None = None
     others: tuple[Action, ...] = ()
     verdict: Verdict | None = None

@@ -3239,7 +3239,7 @@ export interface components {
          * Panel
          * @description One piece of advice. ``name`` tells it from the other ways of doing the same.
          *
-         *     ``expect`` is what to expect after a move that no needle is watched in.
+         *     ``expect`` is what to expect after a move that no needle is watched in; ``taken_mm`` what it asked to measure, once that is told.
          */
         Panel: {
             /** @default null */
@@ -3287,6 +3287,11 @@ export interface components {
             primary: components["schemas"]["Action"] | null;
             /** Scene */
             scene: components["schemas"]["ChuckScene"] | components["schemas"]["ClockScene"] | components["schemas"]["AxisScene"] | components["schemas"]["DowelScene"] | components["schemas"]["TableScene"] | components["schemas"]["HeightScene"] | components["schemas"]["SpreadScene"];
+            /**
+             * Taken Mm
+             * @default null
+             */
+            taken_mm: number | null;
             /** @default null */
             verdict: components["schemas"]["Verdict"] | null;
             /**

@@ -46,10 +46,12 @@ class Doubting(Builder):
             end = "+off" if now > 0 else "-off"
             others = (self._typed("stop", "At its stop", "E", doubt, end), keep)
         elif doubt.why == "fine":
-            headline = text("Is that in ", strong(UNIT_WORD[reading.typed.unit]), "? It is finer than the dial.")
+            gauge = self._gauge(doubt)
+            by = gauge.kind if gauge.measures_gap else "dial"
+            headline = text("Is that in ", strong(UNIT_WORD[reading.typed.unit]), f"? It is finer than the {by}.")
             why = text(
                 "The readings differ by less than anybody reads on it: one graduation is ",
-                length(self._gauge(doubt).graduation_mm),
+                length(gauge.graduation_mm),
                 ". Type them again, or keep them.",
             )
             others = (*self._all_in(doubt), keep)

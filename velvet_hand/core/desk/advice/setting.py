@@ -37,6 +37,7 @@ class Setting(Builder):
             hold=step.hold,
             ask=step.ask,
             ask_label=step.ask_label if step.ask != "nothing" else "",
+            taken_mm=self.state.gap_mm if step.ask != "nothing" else None,
             primary=Action(id="pass", label=label, key="Enter", events=(passed,)),
             others=(*(() if step.hold else (skip,)), *self._acceptance(step)),
         )

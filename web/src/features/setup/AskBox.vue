@@ -40,6 +40,13 @@ watch(
   () => props.panel.name,
   () => (typed.value = told.value = ''),
 )
+/** Taken back, it is not measured any more: what stands here then would look as if it were. */
+watch(
+  () => props.panel.taken_mm,
+  (now, before) => {
+    if (now == null && before != null) typed.value = told.value = ''
+  },
+)
 /** In what a bare number is. */
 const usual = computed(() => {
   if (props.panel.ask === 'taps') return '5'

@@ -30,6 +30,7 @@ const move: Schemas['Panel'] = {
   hold: false,
   ask: 'nothing',
   ask_label: '',
+  taken_mm: null,
   expect_word: '',
   expect: null,
   primary: {
@@ -208,6 +209,22 @@ it('takes what is measured by the way before the step is left, and leaves Enter 
   expect(sent(wrapper)).toEqual([{ type: 'gap_measured', typed: { text: '2', unit: 'thou' } }])
   await wrapper.get('[data-part=primary]').trigger('click')
   expect(sent(wrapper)).toEqual(move.primary?.events)
+})
+
+it('lets go of a measure that is taken back: the same again is told again', async () => {
+  const asking = { ...move, name: 'play', aim: null, ask: 'gap' as const }
+  const wrapper = panel(asking)
+  await nextTick()
+  const field = wrapper.get<HTMLInputElement>('#gap')
+  await field.setValue('2')
+  await field.trigger('keydown.enter')
+  await wrapper.setProps({ panel: { ...asking, taken_mm: 0.0508 } })
+  expect(field.element.value).toBe('2')
+  await wrapper.setProps({ panel: asking })
+  expect(field.element.value).toBe('')
+  await field.setValue('2')
+  await field.trigger('keydown.enter')
+  expect(sent(wrapper)).toEqual([{ type: 'gap_measured', typed: { text: '2', unit: 'thou' } }])
 })
 
 it.each([

@@ -2,14 +2,21 @@
 
 from __future__ import annotations
 
+import itertools
 import math
+import re
 
+import numpy as np
 import pytest
 
 from tests.core.bench_person import Person
 from tests.support import as_a
 from velvet_hand.core.desk import desk
 from velvet_hand.core.move import Jaws
+from velvet_hand.core.operator import Operator
+from velvet_hand.core.procedures.registry import PROCEDURES, example, machine
+from velvet_hand.core.readings import Station
+from velvet_hand.core.wording import plain
 
 TRAVEL = 0.25
 TWELVE = tuple(15.0 + 30.0 * i for i in range(12))
@@ -62,3 +69,28 @@ def test_an_end_that_just_ran_off_is_no_reason_for_a_move_when_zero_sits_at_the_
     person.read("s3", "-off")
     assert person.solve().moves == ()
     assert "zero_misplaced" in [c.code for c in person.solve().caveats]
+
+
+@pytest.mark.parametrize("procedure", PROCEDURES)
+def test_a_pass_that_gives_nothing_for_want_of_a_place_says_so(procedure: str) -> None:
+    """Every fifth needle is past its dial; what cannot be judged or moved by the others is no dead end."""
+    rng, plan = np.random.default_rng(1), example(procedure, 1)
+    work, count = machine(plan, rng), itertools.count()
+
+    class Short(type(work)):  # type: ignore[misc]  # whichever it is
+        def read(self, spot: Station) -> float | str:
+            value: float | str = super().read(spot)
+            return "+off" if spot.reads == "needle" and next(count) % 5 == 1 else value
+
+    work.__class__ = Short
+    person = Operator(plan, work, rng)
+    while not (person.state.passes and person.state.unread(person.state.passes[0]) is None):
+        assert person.step()
+    solution = desk.procedure_of(plan).solution(person.state)
+    panel = desk.show(person.events, "x").panels[0]
+    said = " ".join(plain(words, "mm", 0.001) for words in (panel.headline, *panel.why))
+    assert (
+        solution.moves
+        or plan.gauge.measures_gap
+        or re.search("could read|past the end|Set the zero|zero sits|ran off", said)
+    )

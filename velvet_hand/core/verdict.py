@@ -57,7 +57,7 @@ SETTLES: dict[str, str] = {
     "straightness": "a stoned or another jaw, or a straight bar held against it",
     "between": "more spots along it",
     "play": "gibs adjusted by the machine’s manual, the table locked, or a wider limit",
-    "unread": "reading again with the needle on the dial, at spots all round",
+    "unread": "reading again with the needle on the dial at every spot",
     "wild": "reading that spot again, or marking it bad",
     "preload": "more preload, and reading again",
     "contact": "paper under the stylus: the needle has to move",

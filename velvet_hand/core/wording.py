@@ -81,6 +81,18 @@ def joined(parts: Sequence[Bit], between: str) -> Text:
     return text(*(bit for part in parts for bit in (between, part)))[1:]
 
 
+def listed(names: Sequence[str]) -> str:
+    """Names as one says them.
+
+    Examples
+    --------
+    >>> listed(["4"]), listed(["4", "9"]), listed(["1", "3", "5"])
+    ('4', '4 and 9', '1, 3 and 5')
+    """
+    *first, last = names
+    return f"{', '.join(first)} and {last}" if first else last
+
+
 def strong(words: str) -> Words:
     """Words that name what to do."""
     return Words(text=words, strong=True)

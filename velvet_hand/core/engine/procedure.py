@@ -108,10 +108,11 @@ class Procedure(ABC, Generic[P]):
         found, one = self.solve(state), state.open_pass
         if one is not None and one.quick:
             return found.model_copy(update={"judged": None})  # it says what has changed, and proves nothing
-        if found.judged is None or one is None or (why := self.doubt(state, one)) is None:
+        if one is None or (why := self.doubt(state, one)) is None:
             return found
-        changes: dict[str, Any] = {"judged": doubted(found.judged, why)}
-        if why != "drift":  # what was not seen is not true enough either
+        changes: dict[str, Any] = {"judged": doubted(found.judged, why)} if found.judged else {}
+        stuck = found.judged is None and not (found.moves or found.need_reading) and state.unread(one) is None
+        if why != "drift" and (found.judged or stuck):  # what was not seen is not true enough either
             told = Caveat(code="doubt", text=text(f"There is {TERM_WORDS[why]}. What settles it: {SETTLES[why]}."))
             changes |= {"ready": False, "caveats": (*found.caveats, told)}
         return found.model_copy(update=changes)

@@ -8,7 +8,7 @@ from ..readings import Pass
 from ..setup.state import State
 from ..told import Caveat, Figure, Row
 from ..verdict import Verdict
-from ..wording import Text, signed, text
+from ..wording import Text, listed, signed, text
 from .beyond import past_any_dial
 from .look import Look
 
@@ -128,7 +128,7 @@ def off_caveats(state: State, looks: tuple[Look, ...]) -> tuple[Caveat, ...]:
     unsaid = [labels[k] for look in looks for k, end in look.off.items() if end == 0]
     if not unsaid:
         return ()
-    words = f"{', '.join(unsaid)} ran off: past which end? Correct it to +off or -off."
+    words = f"{listed(unsaid)} ran off: past which end? Correct it to +off or -off."
     return (Caveat(code="off_which_end", text=text(words)),)
 
 

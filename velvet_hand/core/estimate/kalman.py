@@ -122,11 +122,9 @@ class Model(ABC, Generic[Act]):
 
     def predict(self, belief: Belief, acts: Sequence[Act]) -> tuple[Array, Array]:
         """Error and its covariance to expect after these acts."""
-        effect = self.effect(self.clip(belief.x), acts)
-        step = _step(effect, self.dim)
-        cov = step @ belief.cov @ step.T
-        d = self.dim
-        return belief.x[:d] + effect.moved, cov[:d, :d] + effect.missed * belief.rough + effect.rest
+        d, effect = self.dim, self.effect(self.clip(belief.x), acts)
+        step = _step(effect, d)[:d]
+        return belief.x[:d] + effect.moved, step @ belief.cov @ step.T + effect.missed * belief.rough + effect.rest
 
     def update(self, belief: Belief, acts: Sequence[Act], seen: Array, noise: Array) -> Belief:
         """After these acts a pass saw the error ``seen`` (d,) with covariance ``noise`` (d, d)."""
@@ -145,14 +143,15 @@ class Model(ABC, Generic[Act]):
             expected = belief.x[:d] + effect.moved + effect.slopes[:, d:] @ (belief.x - here)[d:]
             spread = cov[:d, :d] + noise
             miss = seen - expected
-            pull = np.linalg.solve(spread, cov[:d, :]).T
+            sharp = np.linalg.inv(spread)
+            pull = cov[:, :d] @ sharp
             before = belief.x.copy()
             before[:d] = expected
             theta = self._shortened(
                 belief, acts, seen - belief.x[:d], noise, widen, effect, theta, before + pull @ miss
             )
             after = cov - pull @ cov[:d, :]
-            surprise = float(miss @ np.linalg.solve(spread, miss))
+            surprise = float(miss @ sharp @ miss)
             if widen == 1.0:
                 rough, told = _missed_by(belief, effect, spread, surprise)
             found = Belief(theta, (after + after.T) / 2, surprise, belief.updates + 1, False, rough, told)
@@ -181,20 +180,22 @@ class Model(ABC, Generic[Act]):
         """
         d = self.dim
 
-        def missed(moved: Array, effect: Effect) -> tuple[float, float]:
-            """How unlikely it is to miss by so much: squared sigmas, and the logarithm of how wide they are."""
-            spread = belief.cov[:d, :d] + effect.missed * belief.rough * widen + effect.rest + noise
-            return float((came - moved) @ np.linalg.solve(spread, came - moved)), float(np.linalg.slogdet(spread)[1])
+        def wide(effect: Effect) -> Array:
+            return belief.cov[:d, :d] + effect.missed * belief.rough * widen + effect.rest + noise
 
-        promised = begun.moved + begun.slopes[:, d:] @ (there - self.clip(here))[d:]
-        got = self.effect(self.clip(there), acts).moved
-        if missed(got, begun)[0] <= max(SURPRISE, FAR_FROM_LINEAR * missed(promised, begun)[0]):
+        sharp = np.linalg.inv(wide(begun))
+        promised = came - begun.moved - begun.slopes[:, d:] @ (there - self.clip(here))[d:]
+        got = came - self.effect(self.clip(there), acts).moved
+        if got @ sharp @ got <= max(SURPRISE, FAR_FROM_LINEAR * float(promised @ sharp @ promised)):
             return there
         own = np.linalg.pinv(belief.cov[d:, d:])
 
         def unlikely(x: Array) -> float:
+            """Squared sigmas by which it missed, and the logarithm of how wide they are."""
             effect, off = self.effect(self.clip(x), acts), (x - belief.x)[d:]
-            return sum(missed(effect.moved, effect)) + float(off @ own @ off)
+            miss, spread = came - effect.moved, wide(effect)
+            missed = float(miss @ np.linalg.solve(spread, miss)) + float(np.linalg.slogdet(spread)[1])
+            return missed + float(off @ own @ off)
 
         return min((np.concatenate([there[:d], (here + (there - here) * part)[d:]]) for part in PARTS), key=unlikely)
 

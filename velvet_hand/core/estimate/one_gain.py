@@ -36,7 +36,7 @@ class OneGain(Model[Moved]):
     def clip(self, x: Array) -> Array:
         """See ``Model``."""
         found = x.copy()
-        found[self.dim] = np.clip(x[self.dim], 0.2, 3.0)
+        found[self.dim] = min(max(x[self.dim], 0.2), 3.0)
         return found
 
     def effect(self, x: Array, acts: Sequence[Moved]) -> Effect:
@@ -45,9 +45,9 @@ class OneGain(Model[Moved]):
         gain, shift = x[d], x[d + 1 : 2 * d + 1]
         all_asked, missed = np.zeros(d), 0.0
         for act in acts:
-            asked = np.array(act.asked_mm)
-            all_asked += asked
-            if asked.any():
+            if any(act.asked_mm):
+                asked = np.array(act.asked_mm)
+                all_asked += asked
                 missed += float((self.missed * gain) ** 2 * (asked @ asked)) + self.stop_mm**2
         tightened, each, slopes = sum(act.tightened for act in acts), np.eye(d), np.zeros((d, len(x)))
         slopes[:, d], slopes[:, d + 1 : 2 * d + 1] = all_asked, tightened * each

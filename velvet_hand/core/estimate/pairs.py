@@ -55,8 +55,8 @@ class Pairs(Model[Screwed]):
     def clip(self, x: Array) -> Array:
         """See ``Model``."""
         found = x.copy()
-        found[GAIN] = np.clip(x[GAIN], 0.25, 1.8)
-        found[LOST] = np.clip(x[LOST], 0.0, 0.06)
+        found[GAIN] = np.minimum(np.maximum(x[GAIN], 0.25), 1.8)
+        found[LOST] = np.minimum(np.maximum(x[LOST], 0.0), 0.06)
         return found
 
     def effect(self, x: Array, acts: Sequence[Screwed]) -> Effect:

@@ -19,7 +19,7 @@ from ...path.steps import Caution, Step
 from ...plan.asks import Asks, Needs
 from ...setup.state import State
 from ...told import Caveat
-from ...wording import Bit, Text, length, strong, text, turn_words
+from ...wording import Bit, Text, length, listed, strong, text, turn_words
 from .plan import AdjustablePlan
 
 #: A screw that would turn less than this is left alone.
@@ -250,10 +250,7 @@ class Adjustable(OneRing[AdjustablePlan]):
 
 def _screws(numbers: list[int]) -> str:
     """Screws by their numbers: screw 2; screws 1, 3 and 5."""
-    *first, last = numbers or [0]
-    if not numbers:
-        return ""
-    return f"screws {', '.join(map(str, first))} and {last}" if first else f"screw {last}"
+    return f"screw{'s' if len(numbers) > 1 else ''} {listed([*map(str, numbers)])}" if numbers else ""
 
 
 def _room(holder: AdjustableBody, already: complex) -> float:

@@ -20,7 +20,7 @@ from ...scene import HeightScene, Scene, SceneSpotHeight
 from ...setup.state import State
 from ...shop import MachineKind
 from ...told import Caveat, Figure, Row, Solution
-from ...wording import Bit, Text, length, strong, text
+from ...wording import Bit, Text, length, listed, strong, text
 from .look import BUDGET, GRID, OVER, Heights, PlateReading
 from .plan import HeightsPlan
 
@@ -179,9 +179,10 @@ class Plate(PlateReading):
         found: list[Caveat] = []
         missing = self.missing(state.plan, look)
         if missing:
-            names = ", ".join(str(state.plan.places.index(place) + 1) for place in missing)
+            names = listed([str(state.plan.places.index(place) + 1) for place in missing])
             carried = text(
-                f"Not known: place {names}. The plane of the others is carried there; the band is wider for it."
+                f"Not known: place{'s' if len(missing) > 1 else ''} {names}. ",
+                "The plane of the others is carried there; the band is wider for it.",
             )
             found.append(Caveat(code="unread", text=carried))
         if look.drift_mm is not None and not state.plan.gauge.came_back(look.drift_mm):

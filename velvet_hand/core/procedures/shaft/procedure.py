@@ -26,7 +26,7 @@ from ...scene import AxisScene, Scene, SceneLine, SceneStop
 from ...setup.state import State
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict, judge, worst
-from ...wording import Text, degrees, length, size, strong, text
+from ...wording import Text, degrees, length, listed, size, strong, text
 from .plan import ShaftPlan
 
 
@@ -243,7 +243,7 @@ class Shaft(Measured[ShaftPlan]):
         ]
         if not worn:
             return tuple(told)
-        words = f"Out of round by itself at {', '.join(worn)}: worn, or never round. That is no bend."
+        words = f"Out of round by itself at {listed(worn)}: worn, or never round. That is no bend."
         return (*told, Caveat(code="worn", text=text(words)))
 
     def _told(self, axis: Axis) -> Text:

@@ -107,6 +107,8 @@ LISTED = (
     Mutant("form is nothing where nobody read", "estimate/form.py", "most = apart + bands", "most = apart"),
     Mutant("what was not proved teaches", "engine/answers.py", 'state.verdict.outcome != "holds"', "False"),
     Mutant("memory is as sure as its mean", "estimate/lessons.py", "w * (v + (part * kind.sd) ** 2", "w * (v"),
+    Mutant("what foresaw worse is believed", "estimate/lessons.py", "anew.foresaw - kept.foresaw", "kept.foresaw - anew.foresaw"),
+    Mutant("a slip is another holder", "estimate/kalman.py", "2 * math.log1p(surprise / TAILS)", "2 * surprise"),
     Mutant("a turn lifts the sweep the other way", "estimate/leaning.py", "level -= turned", "level += turned"),
     Mutant("the axis lies on the other side", "estimate/leaning.py", "row[5:7] = -turned_mm", "row[5:7] = turned_mm"),
     Mutant("a fresh zero may lose what is on the dial", "engine/beyond.py", "for other in known.values())", "for other in ())"),

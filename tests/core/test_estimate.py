@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from velvet_hand.core.estimate.kalman import Belief, Prior
-from velvet_hand.core.estimate.lessons import ANEW, Taught, expected, lesson
+from velvet_hand.core.estimate.lessons import Taught, expected, lesson, met
 from velvet_hand.core.estimate.odds import inside
 from velvet_hand.core.estimate.one_gain import Moved, OneGain
 from velvet_hand.core.estimate.pairs import Pairs, Screwed, reverses
@@ -131,12 +131,42 @@ def test_memory_of_a_steady_and_of_a_changing_holder() -> None:
     kind = Prior(0.85, 0.15)
     steady = expected(kind, [Taught(g, 0.04**2) for g in (0.72, 0.75, 0.70, 0.74)])
     anew = expected(kind, [Taught(g, 0.04**2) for g in (0.62, 1.02, 0.80, 0.95)])
-    since = ANEW**0.5 * kind.sd  # what may have been done to it since
-    assert (steady.mean, steady.sd) == pytest.approx((0.733539, math.hypot(0.050302, since)), abs=6e-7)
-    assert (anew.mean, anew.sd) == pytest.approx(
-        (0.849180, kind.sd), abs=6e-7
-    )  # 0.140179, and that: no more than its kind
+    assert (steady.mean, steady.sd) == pytest.approx((0.733539, 0.050302), abs=6e-7)
+    assert (anew.mean, anew.sd) == pytest.approx((0.849180, 0.140179), abs=6e-7)
     assert expected(kind, []) == kind
+
+
+def remembered_and_met(gain: float, slips_mm: float = 0.0) -> tuple[Belief, Belief, Belief]:
+    """A chuck remembered for 0.72, two moves on with a gain of its own: by its memory, as if it answered anew, and as it is met."""
+    model, ends = Pairs(0.00025), []
+    for known in ({"gain_1": Prior(0.72, 0.05), "gain_2": Prior(0.72, 0.05)}, {}):
+        at = np.array([1.2, -0.5])
+        belief = model.update(model.start(known), (), at, R)
+        for asked, slips in (((-1.4, 0.6), 0.0), ((-0.15, 0.1), slips_mm)):
+            at = at + gain * np.array(asked) + np.array([slips, 0.0])
+            belief = model.update(model.aged(belief), (Screwed(asked, SAME),), at, R)
+        ends.append(belief)
+    return ends[0], ends[1], met(*ends)
+
+
+def test_a_memory_is_believed_while_it_foresees_what_is_read() -> None:
+    kept, anew, found = remembered_and_met(0.72)
+    assert found.x[2:4] == pytest.approx(kept.x[2:4], abs=0.01)
+    assert kept.sd(2) < found.sd(2) < 0.9 * anew.sd(2)
+
+
+@pytest.mark.parametrize("gain", [1.05, 1.3])
+def test_a_holder_that_answers_anew_is_met_as_one_that_nobody_knows(gain: float) -> None:
+    kept, anew, found = remembered_and_met(gain)
+    assert abs(anew.x[2] - gain) < abs(kept.x[2] - gain)
+    assert found.x[2:4] == pytest.approx(anew.x[2:4], abs=0.02)
+    assert found.sd(2) > 0.9 * anew.sd(2)
+
+
+def test_one_slip_is_no_other_holder() -> None:
+    kept, _, found = remembered_and_met(0.72, slips_mm=0.06)
+    assert found.odd
+    assert found.x[2:4] == pytest.approx(kept.x[2:4], abs=0.02)
 
 
 @given(st.floats(0.6, 1.1), st.floats(0.6, 1.1))

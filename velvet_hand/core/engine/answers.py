@@ -8,7 +8,7 @@ from functools import partial
 from typing import Generic, TypeVar
 
 from ..estimate.kalman import Array, Belief, Model
-from ..estimate.lessons import lesson
+from ..estimate.lessons import lesson, met
 from ..memo import once
 from ..memory import Lesson, remembered
 from ..setup.state import State
@@ -63,27 +63,38 @@ class Answers(Generic[A]):
 
     def start(self, state: State) -> Belief:
         """What is expected before anything was read: the kind's, and what the holder taught before."""
-        name, priors = f"{self.name} start", self.model.priors
-        return once(state.memo, name, -1, lambda: self.model.start(remembered(state.plan.memory, priors)))
+        return self.after(state, 0).belief
 
     def after(self, state: State, number: int | None = None) -> Answered[A]:
-        """What is known after a pass and what was done in it; None: after the last one."""
-        last = len(state.passes) if number is None else number
+        """What is known after a pass and what was done in it; None: after the last one.
+
+        What the holder taught before is believed as long as it foresees what is read: beside it goes what follows if it answers anew.
+        """
+        anew, *kept = self._chains(state, len(state.passes) if number is None else number)
+        return replace(anew, belief=met(kept[0].belief, anew.belief)) if kept else anew
+
+    def _chains(self, state: State, last: int) -> tuple[Answered[A], ...]:
+        """As if it answered anew, and from its memory on, where there is one."""
         so_far = next((n for n in range(last, 0, -1) if self.name in state.memo.get(n, {})), 0)
-        found: Answered[A] = state.memo[so_far][self.name] if so_far else Answered(self.start(state))
+        found = state.memo[so_far][self.name] if so_far else self._starts(state)
         for n in range(so_far + 1, last + 1):
             found = once(state.memo, self.name, n, partial(self._next, found, n))
-        return found
+        return tuple(found)
 
-    def _next(self, known: Answered[A], number: int) -> Answered[A]:
+    def _starts(self, state: State) -> tuple[Answered[A], ...]:
+        def made() -> tuple[Answered[A], ...]:
+            taught = remembered(state.plan.memory, self.model.priors)
+            return tuple(Answered(self.model.start(known)) for known in ({}, taught)[: 2 if taught else 1])
+
+        return once(state.memo, f"{self.name} start", -1, made)
+
+    def _next(self, chains: tuple[Answered[A], ...], number: int) -> tuple[Answered[A], ...]:
         """One pass on, and what was done in it."""
-        measured, found = self.seen(number), known
-        if measured is not None:
-            found = self._measured(known, number, *measured)
-        done = self.done(number, found.ways)
+        measured, done = self.seen(number), self.done(number, chains[0].ways)
+        found = chains if measured is None else (self._measured(known, number, *measured) for known in chains)
         if done.acts is None:
-            return replace(found, lost=True, ways=done.ways)
-        return replace(found, acts=(*found.acts, *done.acts), ways=done.ways)
+            return tuple(replace(known, lost=True, ways=done.ways) for known in found)
+        return tuple(replace(known, acts=(*known.acts, *done.acts), ways=done.ways) for known in found)
 
     def _measured(self, known: Answered[A], number: int, seen: Array, noise: Array) -> Answered[A]:
         belief, model = known.belief, self.model
@@ -104,6 +115,7 @@ class Answers(Generic[A]):
         """What the set-up taught; only what was proved to hold teaches."""
         if state.verdict is None or state.verdict.outcome != "holds" or state.plan.gauge.measures_gap:
             return Lesson()
-        found = lesson(self.model, self.start(state), self.after(state).belief)
+        told = self._chains(state, len(state.passes))[0]
+        found = lesson(self.model, self.model.start(), told.belief)
         taught = {name: (one.value, one.variance) for name, one in found.items()}
         return Lesson(taught=taught, closings=closings(state), taps=taps)

@@ -9,6 +9,7 @@ Source: R. E. Kalman, "A New Approach to Linear Filtering and Prediction Problem
 
 from __future__ import annotations
 
+import math
 from abc import ABC, abstractmethod
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -27,6 +28,8 @@ WIDEN = 1.5
 MOVES_KNOWN = 8.0
 #: A step of the update that misses so many times more than it promised (squared) is too long; parts of it that are tried then.
 FAR_FROM_LINEAR, PARTS = 4.0, (1.0, 0.75, 0.5, 0.35, 0.25, 0.12, 0.0)
+#: Degrees of freedom of what a pass was foreseen to show.
+TAILS = 4.0
 #: Variance of a place that nothing is known of (mm^2).
 UNKNOWN = 100.0
 
@@ -44,7 +47,7 @@ class Prior:
 class Belief:
     """Mean (n,) and covariance (n, n) of the state; ``surprise`` is the squared innovation of the last update, in sigmas, ``odd`` whether
     the last move was not believed for it. This hand misses its aims by ``rough`` times the variance that its kind says (at least that
-    much), as ``told`` components of moves say.
+    much), as ``told`` components of moves say. ``foresaw`` is how well it foresaw all passes: the logarithm of how likely they were.
     """
 
     x: Array
@@ -54,6 +57,7 @@ class Belief:
     odd: bool = False
     rough: float = 1.0
     told: float = MOVES_KNOWN
+    foresaw: float = 0.0
 
     def sd(self, index: int) -> float:
         """Standard uncertainty of one of its components."""
@@ -132,7 +136,7 @@ class Model(ABC, Generic[Act]):
         if belief.updates == 0 or not acts:
             return self._measured(belief, seen, noise)
         start, theta, widen = belief.cov, belief.x, 1.0
-        found, rounds, rough, told = belief, self.rounds, belief.rough, belief.told
+        found, rounds, rough, told, foresaw = belief, self.rounds, belief.rough, belief.told, 0.0
         while rounds:
             rounds -= 1
             here = self.clip(theta)
@@ -154,7 +158,8 @@ class Model(ABC, Generic[Act]):
             surprise = float(miss @ sharp @ miss)
             if widen == 1.0:
                 rough, told = _missed_by(belief, effect, spread, surprise)
-            found = Belief(theta, (after + after.T) / 2, surprise, belief.updates + 1, False, rough, told)
+            foresaw = foresaw or belief.foresaw + _likely(surprise, spread)
+            found = Belief(theta, (after + after.T) / 2, surprise, belief.updates + 1, False, rough, told, foresaw)
             if rounds == 0 and widen == 1.0 and found.surprise > SURPRISE and effect.missed.any():
                 widen, rounds = found.surprise, 1
         if widen > 1.0:
@@ -215,6 +220,11 @@ class Model(ABC, Generic[Act]):
         pull *= min(1.0, 9.0 * spread / miss**2) if miss else 1.0
         cov = belief.cov - np.outer(pull, row @ belief.cov)
         return replace(belief, x=belief.x + pull * miss, cov=(cov + cov.T) / 2, odd=False)
+
+
+def _likely(surprise: float, spread: Array) -> float:
+    """How likely it is to miss by ``surprise``, with heavy tails: a reading that is wrong is no other holder."""
+    return -(TAILS + len(spread)) / 2 * math.log1p(surprise / TAILS) - math.log(np.linalg.det(spread)) / 2
 
 
 def _missed_by(belief: Belief, effect: Effect, spread: Array, surprise: float) -> tuple[float, float]:

@@ -1,24 +1,27 @@
 """From set-up to set-up: what one taught, and what many together lead to expect.
 
 A lesson is what a set-up's own readings say of a parameter, its prior divided out: ``1/w = 1/P - 1/P0``, ``mu = w (x/P - x0/P0)``.
-What many lessons say is a mixture over how much a holder changes between set-ups; the widest of these is the cold start itself, so
-memory is never much worse than none.
+What many lessons say is a mixture over how much a holder changes between set-ups; the widest of these is the cold start itself. Whether it
+is the same holder still, its answers tell (``met``); so memory is never much worse than none.
 """
 
 from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
+
+import numpy as np
 
 from .kalman import Belief, Model, Prior
 
 #: How much a holder may change from one set-up to the next, as parts of what its kind spreads.
 BETWEEN = (0.1, 0.3, 0.6, 1.0)
-#: So likely something was done to it since, and it answers like any other of its kind: a screw oiled, a jaw ground. What it taught costs
-#: a pass then, where it is believed without this.
+#: So likely something was done to it since, and it answers like any other of its kind: a screw oiled, a jaw ground.
 ANEW = 0.16
+#: A holder less likely than this (logarithm of the odds) is none.
+FAR = 30.0
 #: A lesson whose data say less than this part of what the kind says teaches nothing.
 TEACHES = 1e-6
 #: A place so many standard deviations from where its kind has it is another one.
@@ -56,7 +59,7 @@ def expected(kind: Prior, lessons: Sequence[Taught]) -> Prior:
     >>> gains = [Taught(g, 0.04**2) for g in (0.72, 0.75, 0.70, 0.74)]
     >>> found = expected(Prior(0.85, 0.15), gains)
     >>> round(found.mean, 6), round(found.sd, 6)
-    (0.733539, 0.078296)
+    (0.733539, 0.050302)
     """
     if not lessons:
         return kind
@@ -70,7 +73,18 @@ def expected(kind: Prior, lessons: Sequence[Taught]) -> Prior:
         w * (v + (part * kind.sd) ** 2 + (m - mean) ** 2)
         for w, part, (_, m, v) in zip(weights, BETWEEN, ways, strict=True)
     )
-    return Prior(mean, math.sqrt(min(spread + ANEW * kind.sd**2, kind.sd**2)), kind.wanders)
+    return Prior(mean, math.sqrt(min(spread, kind.sd**2)), kind.wanders)
+
+
+def met(kept: Belief, anew: Belief) -> Belief:
+    """A holder that is remembered, as it answers now: what follows from its memory, and what follows if it answers anew, each by how
+    well it foresaw what was read.
+    """
+    more = math.log(ANEW / (1 - ANEW)) + anew.foresaw - kept.foresaw
+    other = 1 / (1 + math.exp(-more)) if more > -FAR else 0.0
+    apart, likelier = anew.x - kept.x, anew if other > 0.5 else kept
+    cov = (1 - other) * kept.cov + other * anew.cov + (1 - other) * other * np.outer(apart, apart)
+    return replace(likelier, x=kept.x + other * apart, cov=cov)
 
 
 def _after(kind: Prior, part: float, lessons: Sequence[Taught]) -> tuple[float, float, float]:

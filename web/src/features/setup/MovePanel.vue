@@ -158,6 +158,11 @@ defineExpose({ key })
   gap: 9px;
   min-height: 0;
   overflow: auto;
+  /* A shade at the end below which there is more; the end itself, when it is reached, lies over it. */
+  background:
+    linear-gradient(transparent, var(--ground) 70%) bottom / 100% 30px no-repeat local,
+    linear-gradient(transparent, color-mix(in srgb, var(--edge) 40%, transparent)) bottom / 100% 10px
+      no-repeat;
 }
 .head {
   display: flex;

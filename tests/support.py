@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import multiprocessing
 import os
 import runpy
@@ -9,7 +10,7 @@ import signal
 import socket
 import sys
 import time
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, field
 from multiprocessing.process import BaseProcess
@@ -20,7 +21,9 @@ import psycopg
 
 from velvet_hand.core.desk import desk
 from velvet_hand.core.procedures.four_jaw.plan import FourJawPlan
+from velvet_hand.core.readings import Station
 from velvet_hand.core.setup import events as ev
+from velvet_hand.core.sim.body import Body
 from velvet_hand.core.sim.example import four_jaw_plan
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -182,3 +185,15 @@ def there(thing: T | None) -> T:
     """What has to be there."""
     assert thing is not None
     return thing
+
+
+def misread(work: Body, change: Callable[[float, int], float | str]) -> None:
+    """What the needle of that machine shows is changed, reading by reading; their number counts from 0."""
+    count = itertools.count()
+
+    class Misread(type(work)):  # type: ignore[misc]  # whichever it is
+        def read(self, spot: Station) -> float | str:
+            value: float | str = super().read(spot)
+            return value if isinstance(value, str) or spot.reads != "needle" else change(value, next(count))
+
+    work.__class__ = Misread

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 import math
 import re
 
@@ -10,12 +9,11 @@ import numpy as np
 import pytest
 
 from tests.core.bench_person import Person
-from tests.support import as_a
+from tests.support import as_a, misread
 from velvet_hand.core.desk import desk
 from velvet_hand.core.move import Jaws
 from velvet_hand.core.operator import Operator
 from velvet_hand.core.procedures.registry import PROCEDURES, example, machine
-from velvet_hand.core.readings import Station
 from velvet_hand.core.wording import plain
 
 TRAVEL = 0.25
@@ -75,14 +73,8 @@ def test_an_end_that_just_ran_off_is_no_reason_for_a_move_when_zero_sits_at_the_
 def test_a_pass_that_gives_nothing_for_want_of_a_place_says_so(procedure: str) -> None:
     """Every fifth needle is past its dial; what cannot be judged or moved by the others is no dead end."""
     rng, plan = np.random.default_rng(1), example(procedure, 1)
-    work, count = machine(plan, rng), itertools.count()
-
-    class Short(type(work)):  # type: ignore[misc]  # whichever it is
-        def read(self, spot: Station) -> float | str:
-            value: float | str = super().read(spot)
-            return "+off" if spot.reads == "needle" and next(count) % 5 == 1 else value
-
-    work.__class__ = Short
+    work = machine(plan, rng)
+    misread(work, lambda value, number: "+off" if number % 5 == 1 else value)
     person = Operator(plan, work, rng)
     while not (person.state.passes and person.state.unread(person.state.passes[0]) is None):
         assert person.step()

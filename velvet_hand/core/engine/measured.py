@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 from abc import ABC
+from collections.abc import Sequence
 
 from ..measure.ring import RingLook
 from ..readings import Pass
 from ..setup.state import State
 from ..told import Solution
 from ..wording import Text, strong, text
+from .look import Look
 from .procedure import P, Procedure
 from .rings import look_ring
+from .telling import drift_caveat, off_caveats, wild_caveats, worst_drift
 
 
 class Measured(Procedure[P], ABC):
@@ -26,6 +29,24 @@ class Measured(Procedure[P], ABC):
     def solved(self, state: State[P], one: Pass) -> Solution:
         """What this pass shows with those before it, and what follows."""
         return Solution(pass_no=one.number, need_reading=self.need_reading(state, one))
+
+    def doubted(
+        self, state: State[P], one: Pass, found: Solution, looks: Sequence[Look], at: complex | None = None
+    ) -> Solution:
+        """What was ``found``, with what the readings of these ``looks`` say against themselves, and what to read next; ``at`` is where it
+        stands off the middle.
+        """
+        wild = tuple(key for look in looks for key in look.wild)
+        against = (
+            *off_caveats(state, tuple(looks)),
+            *wild_caveats(state, wild),
+            *drift_caveat(state, worst_drift(state, one)),
+        )
+        changes = {"wild": wild, "caveats": (*against, *found.caveats)}
+        place = {"x_mm": at.real, "y_mm": at.imag} if at is not None else {}
+        return found.model_copy(
+            update={**changes, **place, "need_reading": found.need_reading or self.need_reading(state, one)}
+        )
 
     def newest(self, state: State[P], ring: str) -> RingLook | None:
         """The ring as it was read last, whole."""

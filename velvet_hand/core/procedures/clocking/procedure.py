@@ -10,7 +10,7 @@ from ...angles import apart, direction_deg, rect
 from ...engine.face import SEEN
 from ...engine.measured import Measured
 from ...engine.rings import judge_ring, look_ring
-from ...engine.telling import drift_caveat, pass_line, ring_figures, wild_caveats, worst_drift
+from ...engine.telling import pass_line, ring_figures
 from ...errors import BadInput
 from ...measure.base import Measure
 from ...measure.ring import RingLook
@@ -176,19 +176,9 @@ class Clocking(Measured[ClockingPlan]):
             elif judged is not None and judged.outcome != "holds":
                 stop = self._cannot(state, split, best)
         done = bool(judged and not moves and not one.moved and split)
-        return Solution(
-            pass_no=one.number,
-            figures=self._figures(state, whole, split),
-            moves=moves,
-            judged=judged,
-            ready=done,
-            stop=stop,
-            caveats=(*wild_caveats(state, whole.wild), *drift_caveat(state, worst_drift(state, one))),
-            wild=whole.wild,
-            x_mm=whole.fit.x_mm if whole.fit else None,
-            y_mm=whole.fit.y_mm if whole.fit else None,
-            need_reading=self.need_reading(state, one),
-        )
+        figures = self._figures(state, whole, split)
+        found = Solution(pass_no=one.number, figures=figures, moves=moves, judged=judged, ready=done, stop=stop)
+        return self.doubted(state, one, found, (whole,), whole.center)
 
     def _cannot(self, state: State[ClockingPlan], split: Split, best: int) -> Text:
         """An honest end: the best there is does not reach the limit."""

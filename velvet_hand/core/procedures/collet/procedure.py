@@ -8,7 +8,7 @@ from ...angles import direction_deg, rect
 from ...engine.face import SIDE_PART, magnification
 from ...engine.measured import Measured
 from ...engine.rings import judge_ring, look_ring
-from ...engine.telling import drift_caveat, pass_line, ring_figures, wild_caveats, worst_drift
+from ...engine.telling import pass_line, ring_figures
 from ...errors import BadInput
 from ...fit.parts import Parts, best_turn_deg, split_parts
 from ...measure.base import Measure
@@ -185,25 +185,17 @@ class Collet(Measured[ColletPlan]):
                 moves = (self._move(one.number, both, deg, left),)
             elif judged.outcome != "holds":
                 stop = self._cannot(plan, both, left)
-        wild = (*nose.wild, *far.wild)
         worse = far if judged and judged.where == "far out" else nose
-        return Solution(
+        found = Solution(
             pass_no=one.number,
             figures=self._figures(state, nose, far, both),
             moves=moves,
             judged=judged,
             ready=bool(judged and not moves and not one.moved),
             stop=stop,
-            caveats=(
-                *wild_caveats(state, wild),
-                *drift_caveat(state, worst_drift(state, one)),
-                *self._tell(both),
-            ),
-            wild=wild,
-            x_mm=worse.fit.x_mm if worse.fit else None,
-            y_mm=worse.fit.y_mm if worse.fit else None,
-            need_reading=self.need_reading(state, one),
+            caveats=self._tell(both),
         )
+        return self.doubted(state, one, found, (nose, far), worse.center)
 
     def _cannot(self, plan: ColletPlan, both: Both, left: float) -> Text:
         spindle = max(abs(both.nose.fixed), abs(both.far.fixed))

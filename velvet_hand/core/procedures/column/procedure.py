@@ -11,13 +11,9 @@ from ...angles import direction_deg, rect
 from ...engine.face import Face, face, magnification
 from ...engine.rings import look_ring
 from ...engine.telling import (
-    drift_caveat,
-    off_caveats,
     pass_line,
     ring_figures,
     too_few,
-    wild_caveats,
-    worst_drift,
 )
 from ...errors import BadInput
 from ...move import Move, Shim, Slide, Swing, TapRound
@@ -130,12 +126,6 @@ class Column(ColumnMoves):
             ),
         )  # fmt: skip
 
-    # -- what was read ------------------------------------------------------------------------------
-
-    # -- judgment ----------------------------------------------------------------------------------
-
-    # -- what to do ---------------------------------------------------------------------------------
-
     # -- all of it ------------------------------------------------------------------------------------
 
     def solved(self, state: State[ColumnPlan], one: Pass) -> Solution:
@@ -153,28 +143,18 @@ class Column(ColumnMoves):
             stop = text(
                 "Stop here. Shims and tailstock can do no better. Machine what has to be true in place, and note what to pick up next time."
             )
-        rings = [look for look in (self.ring(state, one, n) for n in (FLANGE, FAR)) if look]
         looks = [look_ring(state, one, n) for n in (FLANGE, FAR) if any(s.ring == n for s in asked)]
         far = self.ring(state, one, FAR)
-        wild = tuple(w for look in rings for w in look.wild)
-        need = self.need_reading(state, one) if not whole else () if moves or judged else too_few(one, "spot")
-        return Solution(
+        found = Solution(
             pass_no=one.number,
             figures=self._figures(state, one),
             moves=moves if not (ready and judged and judged.outcome == "holds") else (),
             judged=judged,
             ready=ready,
             stop=stop,
-            wild=wild,
-            caveats=(
-                *off_caveats(state, tuple(looks)),
-                *wild_caveats(state, wild),
-                *drift_caveat(state, worst_drift(state, one)),
-            ),
-            x_mm=far.center.real if far and far.center is not None else None,
-            y_mm=far.center.imag if far and far.center is not None else None,
-            need_reading=need,
+            need_reading=too_few(one, "spot") if whole and not (moves or judged) else (),
         )
+        return self.doubted(state, one, found, looks, far.center if far else None)
 
     def _figures(self, state: State[ColumnPlan], one: Pass) -> tuple[Figure, ...]:
         plan, found = state.plan, []

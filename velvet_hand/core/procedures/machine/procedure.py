@@ -16,7 +16,6 @@ from scipy.special import stdtrit
 from ...budget import budget
 from ...engine.measured import Measured
 from ...engine.rings import look_ring
-from ...engine.telling import drift_caveat, worst_drift
 from ...errors import BadInput
 from ...fit.parts import Parts, split_parts
 from ...gauge import Carrier, Surface
@@ -213,14 +212,13 @@ class MachineCheck(Measured[MachinePlan]):
 
     def solved(self, state: State[MachinePlan], one: Pass) -> Solution:
         """See ``Measured``."""
-        found, left = self.found(state, one), self.need_reading(state, one)
-        drift = drift_caveat(state, worst_drift(state, one))
-        if found is None:
-            return Solution(pass_no=one.number, caveats=drift, need_reading=left)
-        return Solution(
-            pass_no=one.number, figures=self._figures(found), judged=self.judge(state.plan, found),
-            caveats=(*drift, *self._what_to_do(found)), told=self._told(state.plan, found), need_reading=left,
-        )  # fmt: skip
+        found, told = self.found(state, one), Solution(pass_no=one.number)
+        if found is not None:
+            told = Solution(
+                pass_no=one.number, figures=self._figures(found), judged=self.judge(state.plan, found),
+                caveats=self._what_to_do(found), told=self._told(state.plan, found),
+            )  # fmt: skip
+        return self.doubted(state, one, told, [look_ring(state, one, key) for key in BARS])
 
     def _figures(self, found: Found) -> tuple[Figure, ...]:
         play = [Figure(id=f"play{a}", label=f"Play along {a}", mm=mm) for a, mm in found.play_mm.items()]

@@ -7,7 +7,7 @@ from ...budget import budget
 from ...engine.face import SEEN
 from ...engine.measured import Measured
 from ...engine.rings import look_ring
-from ...engine.telling import drift_caveat, pass_line, wild_caveats, worst_drift
+from ...engine.telling import pass_line, worst_drift
 from ...fit.parts import Parts, split_parts
 from ...measure.base import Measure
 from ...measure.ring import RingLook
@@ -115,18 +115,11 @@ class Reversal(Measured[ReversalPlan]):
     def solved(self, state: State[ReversalPlan], one: Pass) -> Solution:
         """See ``Measured``."""
         parts = self.parts(state, one)
-        wild = tuple(w for look in self.rings(state, one) for w in look.wild)
-        return Solution(
-            pass_no=one.number,
-            figures=self._figures(parts) if parts else (),
-            judged=self.judge(state, one, parts) if parts else None,
-            caveats=(*wild_caveats(state, wild), *drift_caveat(state, worst_drift(state, one))),
-            wild=wild,
-            x_mm=parts.fixed.real if parts else None,
-            y_mm=parts.fixed.imag if parts else None,
-            need_reading=self.need_reading(state, one),
-            told=self._told(state, parts) if parts else (),
-        )
+        found = Solution(pass_no=one.number)
+        if parts:
+            figures, judged, told = self._figures(parts), self.judge(state, one, parts), self._told(state, parts)
+            found = Solution(pass_no=one.number, figures=figures, judged=judged, told=told)
+        return self.doubted(state, one, found, self.rings(state, one), parts.fixed if parts else None)
 
     def _told(self, state: State[ReversalPlan], parts: Parts) -> Text:
         chuck, work = abs(parts.fixed), abs(parts.turned)

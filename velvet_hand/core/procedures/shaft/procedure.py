@@ -10,7 +10,7 @@ from ...budget import budget
 from ...engine.face import SIDE_PART, magnification
 from ...engine.measured import Measured
 from ...engine.rings import look_ring
-from ...engine.telling import drift_caveat, worst_drift
+from ...engine.telling import worst_drift
 from ...errors import BadInput
 from ...fit.bend import Bend, find_bend, off_line
 from ...measure.base import Measure
@@ -200,22 +200,18 @@ class Shaft(Measured[ShaftPlan]):
 
     def solved(self, state: State[ShaftPlan], one: Pass) -> Solution:
         """See ``Measured``."""
-        axis = self.axis(state, one)
-        drift = drift_caveat(state, worst_drift(state, one))
+        axis, ends = self.axis(state, one), self._ends(state, one)
+        looks = [look_ring(state, one, key) for key in state.measures] if state.plan.noted == "all" else []
         if axis is None:
-            caveats = (*self._ends(state, one), *drift)
-            return Solution(pass_no=one.number, caveats=caveats, need_reading=self.need_reading(state, one))
-        big = max(axis.off, key=abs)
-        return Solution(
+            return self.doubted(state, one, Solution(pass_no=one.number, caveats=ends), looks)
+        found = Solution(
             pass_no=one.number,
             figures=self._figures(state.plan, axis),
             judged=self.judge(state, axis),
-            caveats=(*self._ends(state, one), *self._tell(state, axis), *drift),
-            x_mm=big.real,
-            y_mm=big.imag,
-            need_reading=self.need_reading(state, one),
+            caveats=(*ends, *self._tell(state, axis)),
             told=self._told(axis),
         )
+        return self.doubted(state, one, found, looks, max(axis.off, key=abs))
 
     def _ends(self, state: State[ShaftPlan], one: Pass) -> tuple[Caveat, ...]:
         """Runout at the ends belongs to the centers."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from itertools import pairwise
 
 from ...engine.face import SIDE_PART, magnification
-from ...engine.telling import closings, drift_caveat, too_few, wild_caveats, worst_drift
+from ...engine.telling import closings, too_few
 from ...errors import BadInput
 from ...measure.edge import LineLook
 from ...memory import Lesson
@@ -133,13 +133,12 @@ class Tailstock(TailstockMoves):
         good = judged is not None and judged.outcome == "holds"
         moves = self.moves(state, one.number) if judged is not None and not good and not one.moved else ()
         ready = judged is not None and not one.moved and (good or not moves)
-        wild = tuple(w for look in self._looks(state, one) for w in look.wild)
-        return Solution(
+        found = Solution(
             pass_no=one.number, figures=self._figures(state), moves=moves, judged=judged, ready=ready,
-            stop=self._stop(state) if ready and not good else (), wild=wild,
-            caveats=(*wild_caveats(state, wild), *drift_caveat(state, worst_drift(state, one))),
-            need_reading=self.need_reading(state, one) if not whole else () if judged else too_few(one, "place"),
+            stop=self._stop(state) if ready and not good else (),
+            need_reading=too_few(one, "place") if whole and not judged else (),
         )  # fmt: skip
+        return self.doubted(state, one, found, self._looks(state, one))
 
     def _looks(self, state: State[TailstockPlan], one: Pass) -> list[LineLook]:
         return [look for key in state.measures if (look := self.line(state, one, key)) is not None]

@@ -10,6 +10,7 @@ Source: R. E. Kalman, "A New Approach to Linear Filtering and Prediction Problem
 from __future__ import annotations
 
 import math
+import sys
 from abc import ABC, abstractmethod
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -224,7 +225,8 @@ class Model(ABC, Generic[Act]):
 
 def _likely(surprise: float, spread: Array) -> float:
     """How likely it is to miss by ``surprise``, with heavy tails: a reading that is wrong is no other holder."""
-    return -(TAILS + len(spread)) / 2 * math.log1p(surprise / TAILS) - math.log(np.linalg.det(spread)) / 2
+    wide = max(float(np.linalg.det(spread)), sys.float_info.min)  # nothing is known without a doubt
+    return -(TAILS + len(spread)) / 2 * math.log1p(surprise / TAILS) - math.log(wide) / 2
 
 
 def _missed_by(belief: Belief, effect: Effect, spread: Array, surprise: float) -> tuple[float, float]:

@@ -87,7 +87,7 @@ def test_it_is_moved_from_its_middle_to_where_its_tir_is_least() -> None:
     solution = person.solve()
     move = next(m for m in solution.moves if isinstance(m, Jaws))
     assert off_truest(person, complex(x, y)) == pytest.approx(0j, abs=1e-4)
-    assert "The work is out of round: its TIR is least with it 0.0008 mm toward jaw 2." in plain(
+    assert "The part is out of round: its TIR is least with it 0.0008 mm toward jaw 2." in plain(
         move.reason, "mm", 0.0001
     )
     pushed = [m.draw.at_deg for m in solution.moves if isinstance(m, Jaws)]
@@ -167,6 +167,6 @@ def test_by_taps_and_screws_it_comes_there_too_and_sooner(
         off = end.chuck.astray * look.ring.sign
         assert tir(LOBED, off.real, off.imag) <= state.plan.limit.mm
     told = [plain(record.move.reason, "mm", 0.0001) for end in ends for record in end.state.moves]
-    assert any("The work is out of round: its TIR is least with it 0.0008" in words for words in told)
+    assert any("The part is out of round: its TIR is least with it 0.0008" in words for words in told)
     monkeypatch.setattr(kind, "aims_truest", False)
     assert sum(end.passes for end in ends) < sum(lobed_work(title, seed).passes for seed in range(1, 4))

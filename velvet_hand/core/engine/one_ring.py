@@ -78,10 +78,10 @@ class OneRing(Corrected[P, RingLook], ABC):
         """Where the part sits, and where it is to be brought if that is not the middle."""
         fit, aim, finest = look.fit, self.aim(state, look), state.plan.gauge.resolution_mm
         assert fit is not None
-        least = truest_words(abs(aim), self.toward(state, direction_deg(aim))) if abs(aim) > finest else ()
-        return text(
-            "Part sits ", length(fit.offset_mm), " off center, toward ", *self._toward(state, look), ".", *least
-        )
+        sits = text("Part sits ", length(fit.offset_mm), " off center, toward ", *self._toward(state, look), ".")
+        if abs(aim) <= finest:
+            return sits
+        return text(sits, " ", truest_words(abs(aim), self.toward(state, direction_deg(aim))))
 
     def judge(self, state: State[P], look: RingLook, shift: complex = 0j) -> Verdict | None:
         """The pass against the limit."""

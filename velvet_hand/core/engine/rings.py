@@ -51,7 +51,7 @@ def truest_at(look: RingLook, kind: str, limit_mm: float) -> complex:
 
 def truest_words(off_mm: float, toward: Text) -> Text:
     """Why it is brought so far off its middle, in that direction."""
-    return text(" The work is out of round: its TIR is least with it ", length(off_mm), " toward ", *toward, ".")
+    return text("The part is out of round: its TIR is least with it ", length(off_mm), " toward ", *toward, ".")
 
 
 #: A surface is called out of round when that is likelier than forty to one (standard deviations, one side).

@@ -22,6 +22,7 @@ from ...readings import Station
 from ...setup.state import State
 from ...wording import Bit, Text, length, signed, strong, text, turn_words
 from ..answers import Answered
+from ..rings import truest_words
 from . import off_dial
 from .acts import jaw_going, sentence
 from .answers import on_axes
@@ -310,8 +311,13 @@ def _reason(state: State[JawPlan], look: Look, known: Answered[Screwed], need: _
         ux, uy = unit_vector(state.plan.holder.jaw_deg(need.draw))
         wanted = look.target.real * ux + look.target.imag * uy
         if abs(wanted) > state.plan.gauge.resolution_mm:
-            why = "The work is out of round: its TIR is least with it " if aims_truest(state.plan) else "Wanted there: "
-            parts += [why, length(wanted), f" toward jaw {need.draw if wanted >= 0 else other}. "]
+            jaw = f"jaw {need.draw if wanted >= 0 else other}"
+            why = (
+                truest_words(wanted, text(jaw))
+                if aims_truest(state.plan)
+                else text("Wanted there: ", length(wanted), f" toward {jaw}.")
+            )
+            parts += [why, " "]
     gain = known.belief.x[GAIN][PAIRS.index(need.pair)]
     if asked < need.asked_mm:
         parts += ["The dial shows no farther; what is left comes after it. "]

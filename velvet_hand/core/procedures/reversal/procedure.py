@@ -188,7 +188,7 @@ class Reversal(Measured[ReversalPlan]):
             fixed=SceneDot.of(parts.fixed) if parts else None,
             turned=SceneDot.of(turned) if turned is not None else None,
             fixed_word="chuck",
-            turned_word="work, at its best position",
+            turned_word="part, at its best position",
             limit_mm=plan.limit.mm * (1 if plan.limit.kind == "tir" else 2),
             reading=station.label if parts is None else "",
             describe=f"TIR at {len(known)} of {len(plan.positions_deg)} positions of the part in the chuck.",

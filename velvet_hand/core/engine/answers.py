@@ -76,15 +76,15 @@ class Answers(Generic[A]):
     def _chains(self, state: State, last: int) -> tuple[Answered[A], ...]:
         """As if it answered anew, and from its memory on, where there is one."""
         so_far = next((n for n in range(last, 0, -1) if self.name in state.memo.get(n, {})), 0)
-        found = state.memo[so_far][self.name] if so_far else self._starts(state)
+        found: tuple[Answered[A], ...] = state.memo[so_far][self.name] if so_far else self._starts(state)
         for n in range(so_far + 1, last + 1):
             found = once(state.memo, self.name, n, partial(self._next, found, n))
-        return tuple(found)
+        return found
 
     def _starts(self, state: State) -> tuple[Answered[A], ...]:
         def made() -> tuple[Answered[A], ...]:
             taught = remembered(state.plan.memory, self.model.priors)
-            return tuple(Answered(self.model.start(known)) for known in ({}, taught)[: 2 if taught else 1])
+            return tuple(Answered(self.model.start(known)) for known in (({}, taught) if taught else ({},)))
 
         return once(state.memo, f"{self.name} start", -1, made)
 

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from ..angles import rect
+from ..angles import rect, xy
 from ..estimate.kalman import Array, Prior
 from ..estimate.one_gain import Moved, OneGain
 from ..memo import once
@@ -100,7 +100,7 @@ def moved_by(
         look = looks[number]
         if look.center is None or look.fit is None or not look.complete:
             return None
-        return np.array([look.center.real, look.center.imag][:dim]), np.eye(dim) * look.fit.u_mm**2
+        return xy(look.center)[:dim], np.eye(dim) * look.fit.u_mm**2
 
     def done(number: int, ways: tuple[int, ...]) -> Done[Moved]:
         moves = state.moved_in(number)

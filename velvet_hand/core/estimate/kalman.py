@@ -137,7 +137,7 @@ class Model(ABC, Generic[Act]):
         if belief.updates == 0 or not acts:
             return self._measured(belief, seen, noise)
         start, theta, widen = belief.cov, belief.x, 1.0
-        found, rounds, rough, told, foresaw = belief, self.rounds, belief.rough, belief.told, 0.0
+        found, rounds, rough, told = belief, self.rounds, belief.rough, belief.told
         while rounds:
             rounds -= 1
             here = self.clip(theta)
@@ -159,7 +159,7 @@ class Model(ABC, Generic[Act]):
             surprise = float(miss @ sharp @ miss)
             if widen == 1.0:
                 rough, told = _missed_by(belief, effect, spread, surprise)
-            foresaw = foresaw or belief.foresaw + _likely(surprise, spread)
+            foresaw = found.foresaw + (_likely(surprise, spread) if found is belief else 0.0)  # before it learned
             found = Belief(theta, (after + after.T) / 2, surprise, belief.updates + 1, False, rough, told, foresaw)
             if rounds == 0 and widen == 1.0 and found.surprise > SURPRISE and effect.missed.any():
                 widen, rounds = found.surprise, 1

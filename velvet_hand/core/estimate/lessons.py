@@ -13,6 +13,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
+from scipy.special import expit
 
 from .kalman import Belief, Model, Prior
 
@@ -20,8 +21,6 @@ from .kalman import Belief, Model, Prior
 BETWEEN = (0.1, 0.3, 0.6, 1.0)
 #: So likely something was done to it since, and it answers like any other of its kind: a screw oiled, a jaw ground.
 ANEW = 0.16
-#: A holder less likely than this (logarithm of the odds) is none.
-FAR = 30.0
 #: A lesson whose data say less than this part of what the kind says teaches nothing.
 TEACHES = 1e-6
 #: A place so many standard deviations from where its kind has it is another one.
@@ -80,8 +79,7 @@ def met(kept: Belief, anew: Belief) -> Belief:
     """A holder that is remembered, as it answers now: what follows from its memory, and what follows if it answers anew, each by how
     well it foresaw what was read.
     """
-    more = math.log(ANEW / (1 - ANEW)) + anew.foresaw - kept.foresaw
-    other = 1 / (1 + math.exp(-more)) if more > -FAR else 0.0
+    other = float(expit(math.log(ANEW / (1 - ANEW)) + anew.foresaw - kept.foresaw))
     apart, likelier = anew.x - kept.x, anew if other > 0.5 else kept
     cov = (1 - other) * kept.cov + other * anew.cov + (1 - other) * other * np.outer(apart, apart)
     return replace(likelier, x=kept.x + other * apart, cov=cov)

@@ -203,13 +203,22 @@ class Vise(SimulatedEdge):
 
     def do(self, move: Move) -> None:
         """As any vise, but a share of each tap goes astray, and a loosened bolt moves it by itself."""
-        if self.was_tight:
-            self.pose = self.pose.turned(self.pivot(), float(self._rng.normal(0, 0.002)) / self.edge_plan.edge_mm)
-            self.was_tight = False
+        self.loosened()
         about_way = 1.0 if said_way(move).imag > 0 else -1.0
         share = self.bolts.gain * (1 + self.bolts.apart * about_way / 2) * (1 + 0.12 * heavy(self._rng, self.physics))
         self.hands = replace(self.hands, gain=max(share, 0.05))
         super().do(move)
+
+    def loosened(self) -> None:
+        """What was tight turns a little as it is loosened."""
+        if self.was_tight:
+            self.pose = self.pose.turned(self.pivot(), float(self._rng.normal(0, 0.002)) / self.edge_plan.edge_mm)
+            self.was_tight = False
+
+    def slacken(self) -> None:
+        """See ``Body``."""
+        self.loosened()
+        super().slacken()
 
     def tighten(self) -> None:
         """It turns by what this vise always does, and a little more."""

@@ -254,6 +254,22 @@ def test_nonsense_is_refused_and_changes_nothing(drill: str, body: acts.Anything
     assert show(person.session, "x", 0) == before
 
 
+def test_what_is_tightened_again_is_slacked_off_first() -> None:
+    person = Trainee("shift", 1)
+    while not person.session.person.state.tight:
+        panel = person.session.panel
+        if person.session.person.state.unread(person.session.person.state.being_read) is not None:
+            person.read()
+        else:
+            for event in there(panel.primary).events:
+                person._act(event)
+    before, times = person.session.body.astray, len(person.session.person.state.tightenings)
+    person.tell(ev.Tightened())
+    assert len(person.session.person.state.tightenings) == times + 1
+    assert abs(person.session.body.astray - before) > 0.001
+    assert person.session.strokes[-1].what == "everything tight"
+
+
 def test_after_the_end_nothing_more_is_done() -> None:
     person = Trainee("half", 1)
     person.do(acts.Good())

@@ -9,6 +9,8 @@ import pytest
 
 from tests.core.bench_person import Person
 from tests.support import make_plan, there
+from velvet_hand.core.operator import Operator
+from velvet_hand.core.setup import events as ev
 from velvet_hand.core.sim.body import Jammed, WrongWay
 from velvet_hand.core.sim.jaws import Quirks, SimulatedChuck, random_quirks
 
@@ -73,6 +75,21 @@ def test_tightening_kicks_once_until_something_is_loosened() -> None:
     work.tighten()
     work.tighten()
     assert work.center == pytest.approx(0.01j, abs=1e-12)
+    work.slacken()
+    work.tighten()
+    assert work.center == pytest.approx(0.02j, abs=1e-12)
+
+
+def test_what_is_tightened_again_was_slacked_off_first() -> None:
+    plan = make_plan(travel_mm=2.0)
+    work = SimulatedChuck(plan, Quirks(0.0, 0, kick_mm=0.01, kick_deg=90), np.random.default_rng(1))
+    person = Operator(plan, work, np.random.default_rng(2))
+    while not person.state.tight:
+        assert person.step()
+    assert work.center == pytest.approx(0.01j, abs=1e-6)
+    person._act(ev.Tightened())
+    assert person.state.tightenings == [1, 1]
+    assert work.center == pytest.approx(0.02j, abs=1e-6)
 
 
 @pytest.mark.parametrize("seed", range(3))

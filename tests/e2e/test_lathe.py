@@ -127,6 +127,8 @@ class AtTheScreen(Beside):
         elif isinstance(body, ev.ZeroSet):
             self.chuck.zero(self.state.station(body.station_id))
         elif isinstance(body, ev.Tightened):
+            if self.state.tight:
+                self.chuck.slacken()
             self.chuck.tighten()
 
     def _read(self, station_id: str, closing: bool) -> None:

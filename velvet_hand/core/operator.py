@@ -120,6 +120,8 @@ class Operator:
         elif isinstance(body, ev.ZeroSet):
             self.chuck.zero(self.state.station(body.station_id))
         elif isinstance(body, ev.Tightened):
+            if self.state.tight:  # nothing was moved since: it is slacked off first
+                self.chuck.slacken()
             self.chuck.tighten()
         self.send(body)
 

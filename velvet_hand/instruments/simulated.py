@@ -63,15 +63,20 @@ class Hidden:
         state = desk.load(events)
         if state.effective[: len(self.done)] != self.done:
             return False
+        tight = self.state.tight
         for event in state.effective[len(self.done) :]:
             match event.body:
                 case ev.MoveDone() if event.shown is not None:
+                    tight = False
                     with suppress(WrongWay, Jammed):  # a hand does not go on where the needle runs away from the aim
                         self.body.do(event.shown)
                 case ev.ZeroSet():
                     self.body.zero(self.state.station(event.body.station_id))
                 case ev.Tightened():
+                    if tight:  # nothing was moved since: it is slacked off first
+                        self.body.slacken()
                     self.body.tighten()
+                    tight = True
         if state.seq != self.state.seq:
             self.since = now_s
         self.state, self.done = state, list(state.effective)

@@ -269,7 +269,8 @@ class Session:
 
     def _gripped(self, at: datetime, way: Literal["tighten", "loosen"]) -> None:
         if way == "loosen":
-            self.grip, self.body.tight = 1, False
+            self.grip = 1
+            self.body.slacken()
             return
         if self.grip == TIGHT:
             raise NotNow("not_now", "Everything is tight already.", "Read it again.")
@@ -295,6 +296,8 @@ class Session:
                 spot, ring = self.body.spot(self.person.state.station(body.station_id))
                 self.body.zero_at(complex(spot) if at is None else complex(at, complex(spot).imag), ring)
             case ev.Tightened():
+                if self.grip == TIGHT and self.person.state.tight:  # tightened again: slacked off first
+                    self._gripped(self.person.at, "loosen")
                 while self.grip < TIGHT:
                     self._gripped(self.person.at, "tighten")
                 return

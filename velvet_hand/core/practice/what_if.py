@@ -153,13 +153,15 @@ def _followed(whole: State, then: State, rng: np.random.Generator, spread: Array
 
 def _done(body: Body, state: State, one: Pass) -> int:
     """Do what was done after a pass; how often this machine would not."""
-    refused = 0
-    for record in state.records_in(one.number):
+    refused, records = 0, state.records_in(one.number)
+    for record in records:
         try:
             body.do(record.move)
         except AssertionError:  # the needle goes the other way here, or it jams: not the machine that it was
             refused += 1
     if one.number in state.tightenings:
+        if not records:
+            body.slacken()
         body.tighten()
     return refused
 

@@ -279,8 +279,12 @@ class Body(ABC):
         found: float = brentq(lambda travel: needle(travel) - aim, low, high, xtol=1e-12)
         return found
 
+    def slacken(self) -> None:
+        """Loosened again with nothing moved: the next final grip shifts it afresh."""
+        self.tight = False
+
     def tighten(self) -> None:
-        """Final grip: the work shifts by the kick."""
+        """Final grip: the work shifts by the kick; what is tight already is not shifted by it."""
         s = self.hands.kick_scatter_mm
         scatter = complex(self._rng.normal(0, s), self._rng.normal(0, s)) if s else 0j
         if not self.tight:

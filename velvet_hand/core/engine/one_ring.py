@@ -24,7 +24,7 @@ from .forecast import Way
 from .frame import Corrected
 from .policy import Odds
 from .procedure import P
-from .rings import Room, judge_ring, look_ring, out_of_round, truest_at, truest_words, with_form
+from .rings import Room, judge_ring, look_ring, next_mm, out_of_round, truest_at, truest_words, with_form
 from .telling import clipped_caveat, pass_line, ring_figures
 
 
@@ -105,7 +105,7 @@ class OneRing(Corrected[P, RingLook], ABC):
             return xy(room.takes(complex(*off)))
 
         return Odds(
-            known.model, known.after(state), noise, room.next_mm(), xy(aim), Moved((0.0, 0.0), 1), slice(3, 5),
+            known.model, known.after(state), noise, next_mm(state, room), xy(aim), Moved((0.0, 0.0), 1), slice(3, 5),
             again=room.again, takes=takes if room.truest else None, hope_mm=room.hope_mm,
         )  # fmt: skip
 

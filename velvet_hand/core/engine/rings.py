@@ -11,6 +11,7 @@ from ..estimate.form import RoundLook
 from ..estimate.kalman import Array
 from ..measure.ahead import narrowed, read_closely
 from ..measure.ring import Ring, RingLook
+from ..memo import once
 from ..quantity import LimitKind
 from ..readings import Pass
 from ..setup.state import State
@@ -123,6 +124,11 @@ class Room:
         return self.radius_mm(found.band_mm(self.kind), found.round), one.cov * passes / (
             mean.times * (mean.times + passes)
         )
+
+
+def next_mm(state: State, room: Room) -> float:
+    """``Room.next_mm``, once for as long as nothing touches the pass."""
+    return once(state.memo, "next", room.look.number, room.next_mm)
 
 
 def with_form(way: Way, look: RingLook, truest: bool = False) -> Way:

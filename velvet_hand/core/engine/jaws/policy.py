@@ -15,7 +15,7 @@ from ..answers import Answered
 from ..beyond import DIAL_PART
 from ..learning import STOPS_TO
 from ..policy import Odds
-from ..rings import Room
+from ..rings import Room, next_mm
 from .answers import answers, axes, model, on_axes
 from .look import Look
 
@@ -64,7 +64,7 @@ def odds(state: State[JawPlan], look: Look, known: Answered[Screwed], judged: Ve
     plan = state.plan
     noise = look.alone.cov if look.alone else np.eye(2) * plan.gauge.u_read_mm**2
     room, aim, tighten = Room.of(look, judged, look.target), on_axes(state, look.target), Screwed(tightened=1)
-    radius = room.next_mm()
+    radius = next_mm(state, room)
     if plan.sideways_mm is not None:
         return Odds(model(state), known, noise, min(radius, plan.sideways_mm - judged.band_mm), aim, tighten, SHIFT)
     ways = axes(state)

@@ -24,7 +24,7 @@ NEVER = {
     "millimeters in an inch shop": r"\d ?(mm|µm)\b",
     "nothing, toward something": r"\b0\.0+ (thou )?toward",
     "gauge, for what is an indicator": r"(?<!feeler )(?<!surface )(?<!height )\b[Gg]auges?\b(?! block)",
-    "work, for the part": r"\b[Tt]he work\b(?! area)|\b[Ww]ork (sits|leans|shifts)",
+    "work, for the part": r"(?<!dangerous )\b[Ww]ork\b(?! area| against)",
     "mark, for a graduation": r"\b(finer|one|few) marks?\b",
     "band of, for what ± comes from": r"\b[Tt]he band of\b",
     "other words for tighten": r"\b(nip|bolt|pinch)\w* up\b|\bpulled down\b",

@@ -118,7 +118,7 @@ class ByTheNeedle:
 
 @pytest.mark.parametrize(
     ("title", "size", "limit"),
-    [("Round work true in an independent", "40 mm", "0.03 mm"), ("Square a vise", "120 mm", "0.03 mm")],
+    [("Round part true in an independent", "40 mm", "0.03 mm"), ("Square a vise", "120 mm", "0.03 mm")],
 )
 def test_a_whole_set_up_is_done_without_a_number_typed(
     page: Any, simulated: subprocess.Popen[str], title: str, size: str, limit: str
@@ -141,7 +141,7 @@ def test_a_whole_set_up_is_done_without_a_number_typed(
 
 
 @pytest.mark.parametrize(
-    ("title", "size", "marks"), [("Round work true in an independent", "40 mm", 3), ("Square a vise", "120 mm", 1)]
+    ("title", "size", "marks"), [("Round part true in an independent", "40 mm", 3), ("Square a vise", "120 mm", 1)]
 )
 def test_it_is_turned_or_run_along_and_read_in_one_go(
     page: Any, simulated: subprocess.Popen[str], title: str, size: str, marks: int
@@ -180,7 +180,7 @@ def test_one_that_is_unplugged_is_shown_as_gone_and_gives_no_reading(
     page: Any, simulated: subprocess.Popen[str]
 ) -> None:
     setup_id = plan_by_keys(
-        page, "Round work true in an independent", "Live, unplugged", "40 mm", "0.03 mm", {"Indicator": shelf.LIVE.name}
+        page, "Round part true in an independent", "Live, unplugged", "40 mm", "0.03 mm", {"Indicator": shelf.LIVE.name}
     )
     person = ByTheNeedle(page, setup_id)
     page.locator("[data-part=live]").wait_for()
@@ -232,7 +232,7 @@ def test_an_indicator_on_the_tablet_is_read_by_its_browser(page: Any, server: Se
     """Connected by one button, seen and taken like any other, gone when it is unplugged."""
     page.add_init_script(FAKE_PORT)
     setup_id = plan_by_keys(
-        page, "Round work true in an independent", "On the tablet", "40 mm", "0.03 mm", {"Indicator": shelf.LIVE.name}
+        page, "Round part true in an independent", "On the tablet", "40 mm", "0.03 mm", {"Indicator": shelf.LIVE.name}
     )
     shop = page.request.get("/api/shop").json()
     wire = next(w for w in shop["wires"] if w["id"] == shelf.WIRE.id)

@@ -174,7 +174,7 @@ def test_the_bolts_of_a_vise_are_kept_in_the_shop(page: Any) -> None:
     bolts = page.get_by_label("Its bolts, from the left end of the edge")
     bolts.wait_for()
     assert bolts.input_value() == "14 146"
-    assert page.get_by_label("Biggest work").count() == 0  # not asked of a vise
+    assert page.get_by_label("Biggest part").count() == 0  # not asked of a vise
     bolts.fill("14 400")
     page.get_by_role("button", name="Keep it").click()
     page.get_by_text("A bolt sits beyond the end of its edge").wait_for()

@@ -227,15 +227,15 @@ def test_the_shop_takes_a_chuck_and_says_what_is_wrong_at_its_field(page: Any) -
     for label, value in (
         ("Name", "Old four-jaw 160"),
         ("Its own diameter", "160 mm"),
-        ("Smallest work", "4 mm"),
-        ("Biggest work", "wide"),
+        ("Smallest part", "4 mm"),
+        ("Biggest part", "wide"),
         ("Travel for one turn of the key", '0.125"'),
     ):
         dialog.get_by_role("textbox", name=label).fill(value)
     page.keyboard.press("Enter")
     dialog.get_by_text("“wide” is not a length.").wait_for()
     assert dialog.get_by_role("textbox", name="Its own diameter").input_value() == "160 mm"
-    dialog.get_by_role("textbox", name="Biggest work").fill("140")
+    dialog.get_by_role("textbox", name="Biggest part").fill("140")
     page.keyboard.press("Enter")
     dialog.wait_for(state="hidden")
     page.get_by_role("button", name="Old four-jaw 160").filter(has_text="0.125 in a turn").wait_for()

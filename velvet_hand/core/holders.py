@@ -70,8 +70,8 @@ class Round(Holder):
     """What turns, or is gripped by its diameter; ``rings_mm`` are radii of the rings on its face."""
 
     diameter_mm: Annotated[float, LengthOf("Its own diameter", least=1, rank=10)]
-    min_work_mm: Annotated[float, LengthOf("Smallest work", rank=11)]
-    max_work_mm: Annotated[float, LengthOf("Biggest work", least=1, rank=12)]
+    min_work_mm: Annotated[float, LengthOf("Smallest part", rank=11)]
+    max_work_mm: Annotated[float, LengthOf("Biggest part", least=1, rank=12)]
     rings_mm: tuple[float, ...] = ()
 
     @property
@@ -88,7 +88,7 @@ class Round(Holder):
         """See ``Holder``."""
         if self.min_work_mm >= self.max_work_mm:
             raise BadInput(
-                "field_invalid", "The smallest work is not smaller than the biggest.", "Check both.", "min_work_mm"
+                "field_invalid", "The smallest part is not smaller than the biggest.", "Check both.", "min_work_mm"
             )
         if any(ring > self.diameter_mm / 2 for ring in self.rings_mm):
             why = f"A ring is wider than its face: its radius is at most {self.diameter_mm / 2:g} mm."
@@ -218,7 +218,7 @@ class Centres(Holder):
 
     word = "centers"
     kind: Literal["centres"] = "centres"
-    longest_mm: Annotated[float, LengthOf("Longest work between them", least=10, most=20000, rank=10)]
+    longest_mm: Annotated[float, LengthOf("Longest part between them", least=10, most=20000, rank=10)]
 
 
 class Faceplate(Round):
@@ -317,7 +317,7 @@ class VisePair(OnTheTable):
 class Fixture(OnTheTable):
     """A plate, an angle plate, or long work by itself."""
 
-    word = "plate, angle plate or long work"
+    word = "plate, angle plate or long part"
     kind: Literal["fixture"] = "fixture"
     bolts_mm: Bolts = Field(default=(), max_length=12)
 

@@ -160,10 +160,10 @@ def _about_holder(holder: Holder) -> tuple[Bit, ...]:
     if isinstance(holder, OnTheTable):
         return size(holder.edge_mm), " long"
     if isinstance(holder, Centres):
-        return "work up to ", size(holder.longest_mm), " long"
+        return "parts up to ", size(holder.longest_mm), " long"
     lead = holder.lead_mm if isinstance(holder, FourJaw | AdjustableBody) else None
     most = holder.max_work_mm if isinstance(holder, Round) else 0.0
-    return ("work to ", size(most), *((", ", size(lead), " a turn") if lead else ()))
+    return ("parts to ", size(most), *((", ", size(lead), " a turn") if lead else ()))
 
 
 def _about_gauge(gauge: Gauge) -> tuple[Bit, ...]:

@@ -139,7 +139,7 @@ class PracticeActRow(Base):
 
 
 #: The form of a set-up's projection; older ones are made anew when the store starts.
-PROJECTION = 4
+PROJECTION = 5
 
 
 def out_of_date() -> bool:

@@ -14,7 +14,7 @@ NUTS = Caution(id="nuts", text="All nuts tight: each one tried with the wrench."
 BALANCE = Caution(
     id="balance", text="Out of balance: counterweight bolted on, speed by the manual and shop rules, started low."
 )
-STEADY = Caution(id="steady", text="Long work: steady or center in place before a jaw is loosened.")
+STEADY = Caution(id="steady", text="A long part: steady or center in place before a jaw is loosened.")
 SPLINES = Caution(id="splines", text="Splines and keyways cut: fingers off them when the shaft is turned.")
 RELIFT = "Lift it again for it, with hoist or second person: every time it is unbolted."
 FINGERS = "Fingers out from under it while it is lifted and let down."

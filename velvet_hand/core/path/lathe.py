@@ -34,7 +34,7 @@ def presets(fours: str = "4 jaws") -> tuple[Preset, ...]:
     return (
         Preset(id="4", word=fours, hint="Quickest.", stations_deg=spread(4)),
         Preset(id="8", word="8 spots", hint="Shows form, and names a bad spot.", stations_deg=spread(8)),
-        Preset(id="12", word="12", hint="For rough or lobed work.", stations_deg=spread(12)),
+        Preset(id="12", word="12", hint="For rough or lobed parts.", stations_deg=spread(12)),
     )
 
 
@@ -255,7 +255,7 @@ def check_positions(positions: tuple[float, ...], least_apart_deg: float = 20.0)
 def make_safe(*more: Caution, chuck: bool = True, board: bool = True, where: str = "the chuck") -> Step:
     """The first hold point of anything on a lathe; without a chuck, or without bed ways to put a ``board`` over."""
     key = (Caution(id="key", text="No chuck key left in the chuck."), BODY) if chuck else ()
-    lift = "eavy work by a hoist or two people."
+    lift = "eavy parts by a hoist or two people."
     return Step(
         id="make_safe",
         title="Make safe",

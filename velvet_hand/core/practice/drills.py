@@ -260,8 +260,8 @@ DRILLS: tuple[Drill, ...] = (
         id="packing", title="Packing the wrong jaw", procedure="packing", plan=lambda seed: plan_of("packing", seed),
         body=as_found,
         lures="The shim goes under the jaw on the high side’s far end, and it runs out twice as much.",
-        habit="A shim pushes the work away from its jaw: put it under the jaw on the high side.",
-        question="A shim under a jaw: which way does the work go?",
+        habit="A shim pushes the part away from its jaw: put it under the jaw on the high side.",
+        question="A shim under a jaw: which way does the part go?",
     ),
     Drill(
         id="clocking", title="Clocking the wrong way", procedure="clocking", plan=lambda seed: plan_of("clocking", seed),

@@ -240,7 +240,7 @@ class Session:
         if control.kind == "tap" and amount not in (1, 2):
             raise BadInput("field_invalid", "A tap is light or hard.", "Strike it once.", "amount")
         if control.here and hand.at is None:
-            raise BadInput("field_invalid", "Where does the blow fall?", "Turn the work to the place first.", "at")
+            raise BadInput("field_invalid", "Where does the blow fall?", "Turn the part to the place first.", "at")
         if control.here:
             name = f"{name}.{hand.at}"
         if control.kind == "key":

@@ -80,7 +80,7 @@ def _rotate(v: Values) -> dict[str, float]:
 
 
 def _rotate_told(v: Values) -> tuple[Text, ...]:
-    told = [text("Type ", strong(dms(v["turn"])), " as the turn of the work, or go to the coordinates below.")]
+    told = [text("Type ", strong(dms(v["turn"])), " as the turn of the part, or go to the coordinates below.")]
     told.append(
         text(
             "A bore’s center is as it was found. An edge found with this tip stands ",

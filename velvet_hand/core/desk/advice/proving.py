@@ -160,7 +160,7 @@ class Proving(Reading):
             headline=text("The needle never moved. Slip ", strong(where), ": which way?"),
             why=(
                 text(
-                    "True work and a stylus that does not touch read alike. Paper tells them apart; then take it out."
+                    "A true part and a stylus that does not touch read alike. Paper tells them apart; then take it out."
                 ),
                 text("If it stays: bring the stylus on with preload and set zero afresh. The pass is read again."),
             ),

@@ -15,9 +15,9 @@ def path(plan: JawPlan, long: bool = False, eccentric: bool = False) -> tuple[St
         Step(
             id="clean",
             title="Clean",
-            prompt="Wipe jaws and work. Stone off burrs where the indicator will run. Number the jaws with a marker.",
+            prompt="Wipe jaws and part. Stone off burrs where the indicator will run. Number the jaws with a marker.",
             cautions=(
-                Caution(id="support", text="Never loosen a jaw under heavy work without something to carry it."),
+                Caution(id="support", text="Never loosen a jaw under a heavy part without something to carry it."),
                 Caution(id="strip", text="Paper or brass on a finished surface: the same at all four jaws."),
             ),
         ),

@@ -89,7 +89,7 @@ class Adjustable(OneRing[AdjustablePlan]):
             Step(
                 id="clean",
                 title="Clean & seat",
-                prompt="Clean jaws and work. Seat the part deep and square, close the jaws to working grip first.",
+                prompt="Clean jaws and part. Seat it deep and square, close the jaws to working grip first.",
                 cautions=(
                     Caution(id="deep", text="Seated deep: a short grip tilts, and tilt is not cured by the screws."),
                     Caution(

@@ -114,7 +114,7 @@ class Collet(Measured[ColletPlan]):
                 headline=text("Close the collet to ", strong("its working torque"), ", as it will be used."),
                 prompt="Seat the bar as deep as the part will sit. The collet grips all along, never a short end.",
             ),
-            Step(id="prove", title="Prove", prompt="Closed as for work: read nose and far out again."),
+            Step(id="prove", title="Prove", prompt="Closed as for a part: read nose and far out again."),
             clear_to_run(tight="Collet closed, no wrench left on the nut."),
         )
 

@@ -25,7 +25,7 @@ class EdgePlan(EdgeBase):
             words={
                 "fixture_plate": "fixture plate",
                 "angle_plate": "angle plate",
-                "long_work": "long work",
+                "long_work": "long part",
                 "soft_jaws": "soft jaws",
             },
             rank=0,

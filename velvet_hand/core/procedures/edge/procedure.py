@@ -25,7 +25,7 @@ from .plan import EdgePlan
 THINGS = {
     "angle_plate": ("an angle plate", "its face"),
     "fixture_plate": ("a fixture plate", "its edge"),
-    "long_work": ("long work", "its edge"),
+    "long_work": ("long part", "its edge"),
     "soft_jaws": ("soft jaws", "the cut step"),
 }
 
@@ -34,7 +34,7 @@ class NamedEdge(ShimmedLine[EdgePlan]):
     """As a vise, with the edge's own name; of an angle plate the lean of its face is shimmed first."""
 
     id = "edge"
-    title = "Square a plate, an angle plate or long work by an edge"
+    title = "Square a plate, an angle plate or a long part by an edge"
     rank = 160
     thing, edge, shape = "plate", "edge", "plate"
     mend = "Stone it, or read another edge that was cut with it."
@@ -85,7 +85,7 @@ class NamedEdge(ShimmedLine[EdgePlan]):
             )  # fmt: skip
             told.append(Caveat(code="gauge_coarse", field="choices.upright_mm", text=words))
         if plan.thing == "long_work":
-            hint = "Long work hangs between its clamps: jack it where it is cut, and read it again when it is clamped."
+            hint = "A long part hangs between its clamps: jack it where it is cut, and read it again when it is clamped."
             told.append(Caveat(code="long_work", field="choices.thing", text=text(hint)))
         if plan.thing == "soft_jaws":
             hint = "Soft jaws cut in place are true as they stand; read them to see that nothing has moved since."

@@ -25,7 +25,7 @@ class Faceplate(OneRing[FaceplatePlan]):
     """Taps instead of jaws; the direction of each blow is free."""
 
     id = "faceplate"
-    title = "Work on a faceplate or fixture, tapped true"
+    title = "Part on a faceplate or fixture, tapped true"
     rank = 120
     needs = Needs(
         holder="A faceplate or a fixture on the spindle, with clamps that can be snug.",
@@ -61,14 +61,14 @@ class Faceplate(OneRing[FaceplatePlan]):
         """See ``Procedure``."""
         return (
             make_safe(
-                Caution(id="weight", text="Lopsided work: the spindle may swing by itself when it is let go."),
+                Caution(id="weight", text="A lopsided part: the spindle may swing by itself when it is let go."),
                 chuck=False,
                 where="the faceplate",
             ),
             Step(
                 id="clean",
                 title="Clean",
-                prompt="Wipe plate and work, stone burrs; slide the part by hand to feel for a chip.",
+                prompt="Wipe plate and part, stone burrs; slide the part by hand to feel for a chip.",
                 cautions=(
                     Caution(id="studs", text=f"All {plan.clamps} clamps: studs deep in their thread, packing level."),
                 ),

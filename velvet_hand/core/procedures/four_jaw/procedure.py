@@ -11,7 +11,7 @@ class FourJaw(Jaws[FourJawPlan]):
     """Both pairs from one pass, or pair by pair."""
 
     id = "four_jaw"
-    title = "Round work true in an independent four-jaw"
+    title = "Round part true in an independent four-jaw"
     rank = 10
     needs = Needs(
         holder="An independent four-jaw chuck; the lead of its jaw screws gives the turn of the key.",

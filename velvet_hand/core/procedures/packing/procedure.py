@@ -78,7 +78,7 @@ class PackingProcedure(OneRing[PackingPlan]):
         if edge >= radius * HELD_PART:
             raise BadInput(
                 "field_invalid",
-                f"At a throw of {plan.throw_mm:.2f} mm the other two jaws would squeeze this work out.",
+                f"At a throw of {plan.throw_mm:.2f} mm the other two jaws would squeeze this part out.",
                 "Use a four-jaw, or a split ring that is bored off center.",
                 "choices.throw_mm",
             )
@@ -118,7 +118,7 @@ class PackingProcedure(OneRing[PackingPlan]):
             Step(
                 id="clean",
                 title="Clean",
-                prompt="Wipe jaws, scroll and work; deburr. Number the jaws. Cut shims no wider than a jaw, flat, no burr.",
+                prompt="Wipe jaws, scroll and part; deburr. Number the jaws. Cut shims no wider than a jaw, flat, no burr.",
                 cautions=(
                     Caution(id="strip", text="A finish wants strips at every jaw: count them as shims at all three."),
                 ),

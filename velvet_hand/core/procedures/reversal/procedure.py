@@ -39,7 +39,7 @@ class Reversal(Measured[ReversalPlan]):
     """``e_k = chuck + work rot(phi_k)``: what stays is the chuck's, what turns is the work's."""
 
     id = "reversal"
-    title = "Chuck or work: which one runs out?"
+    title = "Chuck or part: which one runs out?"
     rank = 70
     only_reads = True
     needs = Needs(
@@ -69,7 +69,7 @@ class Reversal(Measured[ReversalPlan]):
             Step(
                 id="clean",
                 title="Clean",
-                prompt="Wipe jaws and work, deburr. Mark the part’s 0° at jaw 1; grip it with the pinion you always use.",
+                prompt="Wipe jaws and part, deburr. Mark the part’s 0° at jaw 1; grip it with the pinion you always use.",
                 cautions=(Caution(id="support", text="Carry the part when the jaws open; it comes out in your hand."),),
             ),
             set_gauge(plan, "All angles count from jaw 1, at every position."),
@@ -143,7 +143,7 @@ class Reversal(Measured[ReversalPlan]):
                 note=text(f"high at {degrees(direction_deg(parts.fixed))}"),
             ),
             Figure(
-                id="work", label="Work’s own, TIR", mm=2 * abs(parts.turned), u_mm=2 * parts.u_turned_mm,
+                id="work", label="Part’s own, TIR", mm=2 * abs(parts.turned), u_mm=2 * parts.u_turned_mm,
                 note=text(f"high {degrees(direction_deg(parts.turned))} from its mark"),
             ),
         ]  # fmt: skip

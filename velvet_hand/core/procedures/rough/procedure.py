@@ -24,7 +24,7 @@ class Rough(Jaws[RoughPlan]):
     """Gaps at the jaws to a pointer that stands still; a second plane from gaps to a face."""
 
     id = "rough"
-    title = "Rough or cast work in a four-jaw, without an indicator"
+    title = "Rough or cast part in a four-jaw, without an indicator"
     rank = 20
     usual_passes = (3, 5)
     needs = Needs(

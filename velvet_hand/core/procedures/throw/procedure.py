@@ -23,10 +23,10 @@ class Throw(Jaws[ThrowPlan]):
     """A four-jaw set-up whose target is not the middle."""
 
     id = "throw"
-    title = "Eccentric on purpose, or work on its flats, in a four-jaw"
+    title = "Eccentric on purpose, or a part on its flats, in a four-jaw"
     rank = 40
     needs = Needs(
-        holder="An independent four-jaw chuck with room for work and throw.",
+        holder="An independent four-jaw chuck with room for part and throw.",
         gauge="One that travels more than the throw: a plunger that counts turns is best.",
         machine="A lathe whose spindle can be turned by hand.",
         part="Round, or with opposite flats parallel (square, hexagon, rectangle); its size there.",
@@ -52,12 +52,12 @@ class Throw(Jaws[ThrowPlan]):
         where = "choices.throw_mm"
         if throw == 0 and plan.shape == "round":
             raise BadInput(
-                "field_invalid", "A throw of nothing is plain round work.", "Use the four-jaw set-up.", where
+                "field_invalid", "A throw of nothing is a plain round part.", "Use the four-jaw set-up.", where
             )
         if throw + radius > plan.holder.max_work_mm / 2:
             raise BadInput(
                 "part_too_big",
-                f"Work and throw reach {throw + radius:.1f} mm from the axis; {plan.holder.name} opens to "
+                f"Part and throw reach {throw + radius:.1f} mm from the axis; {plan.holder.name} opens to "
                 f"{plan.holder.max_work_mm / 2:.1f} mm.",
                 "Take a smaller throw or a bigger chuck.",
                 where,

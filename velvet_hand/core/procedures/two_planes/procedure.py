@@ -53,7 +53,7 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
     """``tilt = (e_far - e_near)/(z_far - z_near)``; the jaws mend ``e_near - tilt z_near``, a tap the tilt."""
 
     id = "two_planes"
-    title = "Long work true in two planes, in a four-jaw"
+    title = "Long part true in two planes, in a four-jaw"
     rank = 30
     needs = Needs(
         holder="An independent four-jaw chuck.",

@@ -67,7 +67,7 @@ const jaws = computed(() =>
 )
 const describe = computed(
   () =>
-    `Where tightening pushed the work in ${props.pushes.length} set-ups, seen from the front, jaw 1 on top.`,
+    `Where tightening pushed the part in ${props.pushes.length} set-ups, seen from the front, jaw 1 on top.`,
 )
 </script>
 

@@ -51,7 +51,7 @@ export const PLACES = [
   { id: '180', word: 'at my side (9 o’clock)' },
   { id: '0', word: 'at the far side (3 o’clock)' },
   { id: '270', word: 'underneath (6 o’clock)' },
-  { id: 'carried', word: 'carried round, work stands still' },
+  { id: 'carried', word: 'carried round, part stands still' },
 ]
 export const SCHOOL_HINT: Record<Form['school'], string> = {
   high_spot: 'Both moves from one pass: fewest readings.',

@@ -99,7 +99,7 @@ const here = computed(() => {
   const near = props.places.find((p) => Math.abs(((p.at - props.at + 540) % 360) - 180) < 1)
   return near ? near.label : `${Math.round(props.at)}°`
 })
-const told = computed(() => `The work seen from its end, the stylus at ${here.value}`)
+const told = computed(() => `The part seen from its end, the stylus at ${here.value}`)
 </script>
 
 <style scoped>

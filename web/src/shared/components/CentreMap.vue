@@ -24,7 +24,7 @@ const props = withDefaults(defineProps<Props>(), { viewTurnDeg: 0 })
 const drawn = computed(() => mapPoints(props.track, props.limitRadiusMm, 42, props.viewTurnDeg))
 const points = computed(() => drawn.value.points)
 const limitPx = computed(() => drawn.value.limit)
-const label = computed(() => `Center of the work, pass by pass: ${props.track.length} passes`)
+const label = computed(() => `Center of the part, pass by pass: ${props.track.length} passes`)
 </script>
 
 <style scoped>

@@ -20,6 +20,10 @@ export default defineConfigWithVueTs(
       '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
       '@typescript-eslint/no-confusing-void-expression': ['error', { ignoreArrowShorthand: true }],
       'vue/no-restricted-html-elements': ['error', 'input', 'select', 'textarea'], // one set of controls
+      // There are no enums, and classes only for errors and in tests: asking each assignment for them took a quarter of the time.
+      'no-restricted-syntax': ['error', 'TSEnumDeclaration'],
+      '@typescript-eslint/no-unsafe-enum-assignment': 'off',
+      '@typescript-eslint/no-unsafe-class-instance-assignment': 'off',
     },
   },
   {

@@ -1,12 +1,13 @@
 """Print the tables: all of them, or those that are named.
 
-``server``, ``speed``, ``advice [trials]``, ``coverage [set-ups]``, ``detective [troubles]``, ``logbook [set-ups]``, ``passes``,
-``needle``, ``memory``, ``practice``, ``capture [trials]``; ``detective learn`` writes what the detective goes by.
+``server``, ``speed``, ``advice [trials]``, ``rare [trials]``, ``coverage [set-ups]``, ``detective [troubles]``,
+``logbook [set-ups]``, ``passes``, ``needle``, ``memory``, ``practice``, ``capture [trials]``; ``detective learn`` writes what the detective
+goes by.
 """
 
 import sys
 
-from bench import advice, capture, coverage, detective, logbook, needle, passes, practice, server, speed
+from bench import advice, capture, coverage, detective, logbook, needle, passes, practice, rare, server, speed
 
 
 def show(title: str, rows: list[list[str]]) -> None:
@@ -43,6 +44,9 @@ def main(asked: list[str]) -> None:
             show(f"Passes to a proof, physics {physics} ({trials} trials a cell)", advice.table(trials, physics))
             others = advice.table(trials, physics, ("cold",), advice.SCHOOLS)
             show(f"Other ways on the same machines, physics {physics} ({trials} trials a cell)", others)
+    if every or "rare" in asked:
+        trials = next((int(word) for word in asked if word.isdigit()), 60)
+        show(f"What is rare, 0.005 mm, physics A (up to {trials} trials of each sort of part)", rare.table(trials))
     if every or "coverage" in asked:
         setups = next((int(word) for word in asked if word.isdigit()), 2)
         for title, rows in coverage.tables(setups):

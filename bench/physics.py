@@ -14,6 +14,7 @@ from typing import Literal
 
 import numpy as np
 
+from velvet_hand.core.estimate.form import truest
 from velvet_hand.core.move import Jaws, Move
 from velvet_hand.core.plan.edge import EdgeBase
 from velvet_hand.core.plan.jaws import JawPlan
@@ -134,6 +135,11 @@ class Chuck(SimulatedChuck):
             self.center += self.screws.shift + complex(self._rng.normal(0, spread), self._rng.normal(0, spread))
             self.tightenings += 1
         self.tight = True
+
+    @property
+    def least_mm(self) -> float:
+        """The least TIR that the part comes to, wherever it sits."""
+        return truest(tuple(mm for order in self.form.parts for mm in order))[1]
 
     @property
     def true_tir_mm(self) -> float:

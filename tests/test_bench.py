@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from bench import advice, coverage, detective
+from bench import advice, coverage, detective, rare
 from velvet_hand.core.desk.expect import _true_pass
 from velvet_hand.core.detective.causes import Family
 from velvet_hand.core.engine.forecast import forecast
@@ -59,3 +59,12 @@ def test_what_is_expected_is_about_what_it_takes(cell: advice.Cell) -> None:
     assert way is not None
     taken = [advice.trial(cell, advice.LIMITS[0], "A", "cold", seed).passes for seed in range(8)]
     assert abs(sum(taken) / 8 - sum(forecast(way).passes) / len(forecast(way).passes)) < 1.0
+
+
+def test_what_is_rare_counts_by_how_many_there_are_of_its_sort() -> None:
+    told = rare.rate([[True] * 3 + [False], [False] * 40, [True, False]], [0.004, 0.99, 0.006])
+    assert told == "0.60 ± 1.75 %"
+    by_sort = rare.sorts(advice.CELLS[0], "A", drawn=40)
+    assert sorted(seed for seeds in by_sort for seed in seeds) == list(range(40))
+    assert len(by_sort[0]) > 30  # most parts are round enough
+    assert max(rare.least_mm(advice.CELLS[0], "A", seed) for seed in by_sort[0]) < 0.6 * 0.005

@@ -255,7 +255,7 @@ def _projection(state: State) -> dict[str, Any]:
 def _told_of(state: State, line: Summary) -> Iterator[str]:
     """Everything that somebody could look for."""
     yield from (line.part, line.machine, line.holder, line.gauge, line.procedure)
-    yield from {event.author for event in state.effective}
+    yield from state.people
     yield from (*state.notes, state.accepted or "")
     yield from (said for one in state.measured for said in (one.by, one.note))
 

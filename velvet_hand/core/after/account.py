@@ -16,6 +16,8 @@ from ..verdict import Outcome
 
 #: A gap longer than this was no work at the machine.
 BREAK = timedelta(minutes=20)
+#: What ends it.
+ENDS = (ev.Proved, ev.Accepted)
 
 
 class PartMeasured(Model):
@@ -73,15 +75,18 @@ def account_of(state: State) -> Account:
 
 def _ended_at(state: State) -> datetime | None:
     """When it was proved or accepted the last time; None while it is neither."""
-    ends = [e.at for e in state.effective if isinstance(e.body, ev.Proved | ev.Accepted)]
-    return ends[-1] if ends and (state.verdict or state.accepted) else None
+    if not (state.verdict or state.accepted):  # asked at every event
+        return None
+    return next((e.at for e in reversed(state.effective) if isinstance(e.body, ENDS)), None)
 
 
 def minutes_of(state: State) -> float | None:
     """From the first thing done at the machine to the last proof or acceptance, breaks left out; None while there is neither."""
+    if not (state.verdict or state.accepted):  # asked at every event
+        return None
     work = [e for e in state.effective if not isinstance(e.body, (ev.Opened, ev.TakenOff, *AFTERWARDS))]
-    ends = [n for n, e in enumerate(work) if isinstance(e.body, ev.Proved | ev.Accepted)]
-    if not ends or not (state.verdict or state.accepted):
+    ends = [n for n, e in enumerate(work) if isinstance(e.body, ENDS)]
+    if not ends:
         return None
     times = [e.at for e in work[: ends[-1] + 1]]
     gaps = (max(b - a, timedelta()) for a, b in pairwise(times))

@@ -7,6 +7,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from itertools import takewhile
 from typing import Literal
 
 import numpy as np
@@ -75,7 +76,8 @@ def _expected(state: State, one: Pass) -> dict[str, tuple[float, float]]:
     before = next((p for p in reversed(state.passes[: one.number - 1]) if not p.quick), None)
     if before is None:
         return {}
-    records = [r for r in state.moves if before.number <= r.move.pass_no < one.number]
+    late = takewhile(lambda r: r.move.pass_no >= before.number, reversed(state.moves))  # there may be hundreds before
+    records = [r for r in late if r.move.pass_no < one.number][::-1]
     found = {}
     for station_id, reading in before.good().items():
         ring = state.station(station_id).ring

@@ -58,7 +58,7 @@ def fold(
         apply(state, event)
         if isinstance(event.body, REACH_BACK):
             state.memo.clear()
-    state.effective = effective
+    state.effective, state.people = effective, tuple(dict.fromkeys(e.author for e in effective))
     state.seq = kept[-1].seq
     state.changed_at = kept[-1].at
     return state
@@ -113,6 +113,7 @@ def carried(state: State, event: ev.Event) -> State:
         tried=list(state.tried),
         kept=set(state.kept),
         effective=[*state.effective, event],
+        people=state.people if event.author in state.people else (*state.people, event.author),
         memo=memo,
     )
     apply(after, event)

@@ -53,6 +53,8 @@ class TrialRecord:
 BY_MOVES = ("row", "got", "learned", "lean")
 #: What depends on the way of working too.
 BY_WAY = ("row",)
+#: So many passes are looked back to at most by what another way of working would do now; earlier ones are worked out anew if they are.
+LATE = 24
 #: So many quick looks may follow a full pass.
 QUICK_MOST = 5
 P_co = TypeVar("P_co", bound=BasePlan, default=BasePlan, covariant=True)
@@ -92,13 +94,15 @@ class State(Generic[P_co]):
     kept: set[str] = field(default_factory=set)
     taken_off: bool = False
     effective: list[ev.Event] = field(default_factory=list)
+    people: tuple[str, ...] = ()
     #: What was computed from this state, by name and pass: 0 for the whole state, -1 for what the plan alone decides. A state
     #: that is shown is not changed any more; ``carried`` makes the next one.
     memo: Memo = field(default_factory=dict, compare=False)
 
     def with_plan(self, plan: P_co) -> State[P_co]:  # type: ignore[misc]  # it goes in as it comes out
         """The same set-up worked by another way of its plan; what was read looks the same, what follows from it does not."""
-        looks = {number: without(kept, BY_WAY) for number, kept in self.memo.copy().items() if number > 0}
+        late = max(len(self.passes) - LATE, 0)  # what follows now goes no farther back, in a set-up of any length
+        looks = {number: without(kept, BY_WAY) for number, kept in self.memo.copy().items() if number > late}
         return replace(self, plan=plan, memo=looks)
 
     @property

@@ -85,7 +85,9 @@ class NamedEdge(ShimmedLine[EdgePlan]):
             )  # fmt: skip
             told.append(Caveat(code="gauge_coarse", field="choices.upright_mm", text=words))
         if plan.thing == "long_work":
-            hint = "A long part hangs between its clamps: jack it where it is cut, and read it again when it is clamped."
+            hint = (
+                "A long part hangs between its clamps: jack it where it is cut, and read it again when it is clamped."
+            )
             told.append(Caveat(code="long_work", field="choices.thing", text=text(hint)))
         if plan.thing == "soft_jaws":
             hint = "Soft jaws cut in place are true as they stand; read them to see that nothing has moved since."

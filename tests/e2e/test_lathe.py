@@ -127,9 +127,7 @@ class AtTheScreen(Beside):
         elif isinstance(body, ev.ZeroSet):
             self.chuck.zero(self.state.station(body.station_id))
         elif isinstance(body, ev.Tightened):
-            if self.state.tight:
-                self.chuck.slacken()
-            self.chuck.tighten()
+            self.chuck.grip(self.state.tight)
 
     def _read(self, station_id: str, closing: bool) -> None:
         if self.away:

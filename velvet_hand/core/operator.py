@@ -120,9 +120,7 @@ class Operator:
         elif isinstance(body, ev.ZeroSet):
             self.chuck.zero(self.state.station(body.station_id))
         elif isinstance(body, ev.Tightened):
-            if self.state.tight:  # nothing was moved since: it is slacked off first
-                self.chuck.slacken()
-            self.chuck.tighten()
+            self.chuck.grip(self.state.tight)
         self.send(body)
 
     def _unread(self) -> tuple[str, bool] | None:

@@ -73,9 +73,7 @@ class Hidden:
                 case ev.ZeroSet():
                     self.body.zero(self.state.station(event.body.station_id))
                 case ev.Tightened():
-                    if tight:  # nothing was moved since: it is slacked off first
-                        self.body.slacken()
-                    self.body.tighten()
+                    self.body.grip(tight)
                     tight = True
         if state.seq != self.state.seq:
             self.since = now_s

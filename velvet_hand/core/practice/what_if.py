@@ -160,9 +160,7 @@ def _done(body: Body, state: State, one: Pass) -> int:
         except AssertionError:  # the needle goes the other way here, or it jams: not the machine that it was
             refused += 1
     if one.number in state.tightenings:
-        if not records:
-            body.slacken()
-        body.tighten()
+        body.grip(not records)
     return refused
 
 

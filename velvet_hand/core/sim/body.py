@@ -283,6 +283,12 @@ class Body(ABC):
         """Loosened again with nothing moved: the next final grip shifts it afresh."""
         self.tight = False
 
+    def grip(self, again: bool) -> None:
+        """Tightened as it is said to be; ``again``, with nothing moved since, it is slacked off first."""
+        if again:
+            self.slacken()
+        self.tighten()
+
     def tighten(self) -> None:
         """Final grip: the work shifts by the kick; what is tight already is not shifted by it."""
         s = self.hands.kick_scatter_mm

@@ -16,6 +16,7 @@ import numpy as np
 from ...angles import apart
 from ...estimate.pairs import GAIN, Screwed
 from ...fit.circle import ray
+from ...memo import once
 from ...move import Asked, Jaws, Needle
 from ...plan.jaws import JawPlan
 from ...readings import Station
@@ -245,7 +246,7 @@ def _move(
         ease=ease,
         needle=needle,
         asked=Asked(mm=asked, deg=(deg + 180) % 360),
-        aims=_aims(state, look),
+        aims=once(state.memo, "aims", look.number, lambda: _aims(state, look)),
         title=f"jaws {need.pair[0]} and {need.pair[1]}",
         sentence=sentence(other if ease else None, need.draw, needle),
         reason=text(

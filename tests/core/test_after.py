@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from typing import Literal
 
@@ -202,7 +203,10 @@ def test_a_holder_whose_shift_grew_says_since_when_and_what_to_do() -> None:
     assert all(s.since is None for s in told.series if s.id != "shift")
     counts = {line.setup: line.counts for line in told.lessons}
     assert (counts["s0"], counts["s1"], counts["s3"], counts["s21"]) == ("forgotten", "forgotten", "struck", "counts")
-    assert plain(told.lessons[-1].what, "mm", 0.001).startswith("86 % stays, shift 0.00")
+    assert plain(told.lessons[-1].what, "mm", 0.001).startswith("86 ± 2 % stays, shift 0.00")
+    hardly = Lesson(taught={"gain_1": (0.82, 0.03**2), "gain_2": (1.21, 0.15**2), "shift_1": (0.003, 0.002**2)})
+    line = history("holder", "Four-jaw 200", [replace(rows[0], lesson=hardly)], chuck).lessons[0]
+    assert plain(line.what, "mm", 0.001) == "82 ± 6 and 121 ± 30 % stays, shift 0.003 ± 0.004 mm"
     assert len(told.pushes) == 22
     assert told.pushes[0].x_mm == pytest.approx(rows[0].lesson.taught["shift_1"][0])
     assert plain(told.about, "mm", 0.001) == "22 set-ups, 22 proved."

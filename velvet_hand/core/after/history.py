@@ -6,12 +6,12 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from ..holders import AdjustableBody, Collet, Holder, ThreeJaw
-from ..memory import Lesson
+from ..memory import SEEN_MM, Lesson
 from ..model import Model
-from ..wording import Text, length, strong, text
+from ..wording import Text, bare, length, strong, text
 from .account import Account
 from .score import Score, score
 from .trend import trend
@@ -103,22 +103,37 @@ class Kind:
 SURE_MM, SURE_PART = 0.008, 0.16
 
 
-def _taught(*names: str) -> Callable[[Past], float | None]:
-    def of(one: Past) -> float | None:
-        found = [one.lesson.taught[name] for name in names if name in one.lesson.taught]
-        if not found or max(variance for _, variance in found) > SURE_MM**2:
+class Told(NamedTuple):
+    """What a set-up taught, and its standard uncertainty."""
+
+    value: float
+    u: float
+
+
+def _shift(one: Past) -> Told | None:
+    """The shift on tightening that a set-up taught, mm."""
+    found = [one.lesson.taught[name] for name in ("shift", "shift_1", "shift_2") if name in one.lesson.taught]
+    most = max((variance for _, variance in found), default=math.inf)
+    return None if most > SURE_MM**2 else Told(math.hypot(*(value for value, _ in found)), most**0.5)
+
+
+def _gain(name: str) -> Callable[[Past], Told | None]:
+    """What arrives of a move, percent."""
+
+    def of(one: Past) -> Told | None:
+        value, variance = one.lesson.taught.get(name, (0.0, math.inf))
+        if variance > SURE_PART**2:
             return None
-        return math.hypot(*(value for value, _ in found))
+        gain, each = (math.exp(value), math.exp(value)) if name.startswith("log_") else (value, 1.0)
+        return Told(100 * gain, 100 * each * variance**0.5)
 
     return of
 
 
-def _gain(name: str) -> Callable[[Past], float | None]:
+def _value(told: Callable[[Past], Told | None]) -> Callable[[Past], float | None]:
     def of(one: Past) -> float | None:
-        value, variance = one.lesson.taught.get(name, (0.0, math.inf))
-        if variance > SURE_PART**2:
-            return None
-        return 100 * (math.exp(value) if name.startswith("log_") else value)
+        found = told(one)
+        return None if found is None else found.value
 
     return of
 
@@ -144,7 +159,7 @@ def _promised(runout_mm: float) -> Kind:
 
 
 _STUCK = "Clean and oil its screws and look for wear: less of a move stays."
-SHIFT = Kind("shift", "Shift on tightening", "mm", _taught("shift", "shift_1", "shift_2"),
+SHIFT = Kind("shift", "Shift on tightening", "mm", _value(_shift),
              "Clean and grease the screws, look for a chip under a jaw.", "Nothing to do; the next aims follow it.")  # fmt: skip
 REPEAT = Kind("repeat", "Repeat of a spot", "mm", _repeat,
               "Check base, arm and stylus, and that the surface is clean where it is read.", "")  # fmt: skip
@@ -155,10 +170,10 @@ ROOM = Kind("room", "Part of the limit used", "percent", _room, "It comes out ne
 KINDS: dict[Subject, tuple[Kind, ...]] = {
     "holder": (
         SHIFT,
-        Kind("gain_1", "What stays of a move, first pair", "percent", _gain("gain_1"), "", _STUCK),
-        Kind("gain_2", "What stays of a move, second pair", "percent", _gain("gain_2"), "", _STUCK),
-        Kind("gain", "What stays of a move", "percent", _gain("gain"), "", _STUCK),
-        Kind("taps", "What arrives of a tap", "percent", _gain("log_gain"), "", "Look at the bolts: are they snug alike?"),
+        Kind("gain_1", "What stays of a move, first pair", "percent", _value(_gain("gain_1")), "", _STUCK),
+        Kind("gain_2", "What stays of a move, second pair", "percent", _value(_gain("gain_2")), "", _STUCK),
+        Kind("gain", "What stays of a move", "percent", _value(_gain("gain")), "", _STUCK),
+        Kind("taps", "What arrives of a tap", "percent", _value(_gain("log_gain")), "", "Look at the bolts: are they snug alike?"),
         REPEAT, PASSES, MINUTES, ROOM,
     ),
     "machine": (
@@ -246,13 +261,18 @@ def _words(measure: Measure, value: float) -> str:
 
 
 def _line(one: Past, struck: frozenset[str], forgotten: datetime | None) -> LessonLine:
-    shift = SHIFT.of(one)
+    shift = _shift(one)
     gains = [g for name in ("gain_1", "gain_2", "gain", "log_gain") if (g := _gain(name)(one)) is not None]
     parts: list[Text] = []
     if gains:
-        parts.append(text(f"{' and '.join(f'{g:.0f}' for g in gains)} % stays"))
+        parts.append(text(f"{' and '.join(f'{g.value:.0f} ± {2 * g.u:.0f}' for g in gains)} % stays"))
     if shift is not None:
-        parts.append(text("shift ", length(shift)))
+        band = 2 * shift.u
+        parts.append(
+            text("shift ", bare(shift.value), " ± ", length(band))
+            if band >= SEEN_MM
+            else text("shift ", length(shift.value))
+        )
     what = tuple(bit for n, part in enumerate(parts) for bit in ((*text(", "), *part) if n else part))
     old = forgotten is not None and one.at <= forgotten
     counts: Literal["counts", "struck", "no lesson", "forgotten"] = (

@@ -96,6 +96,7 @@ li {
   gap: 10px;
   align-items: center;
   min-height: 56px;
+  padding: 4px 0;
   border-top: 1px solid var(--rule);
 }
 .struck > span:nth-child(2) {

@@ -26,8 +26,9 @@ interface Props {
 const props = withDefaults(defineProps<Props>(), { tag: 'span' })
 const prefs = usePrefs()
 
-/** A percent sign, and ±, stay with their figure. */
-const unbroken = (words: string): string => words.replaceAll(' %', '\u00a0%').replaceAll('± ', '±\u00a0')
+/** A percent sign stays with its figure, and ± between its two. */
+const unbroken = (words: string): string =>
+  words.replaceAll(' %', '\u00a0%').replaceAll(' ± ', '\u00a0±\u00a0')
 /** Figures stand in their own face, the unit in the words'. */
 function split(part: Part): [string, string] {
   const whole = plainPart(part, prefs.unit, props.resolutionMm)

@@ -29,7 +29,7 @@ def test_every_step_shows_what_stood_there_then(page: Any) -> None:
         page.keyboard.press(key)
         page.locator(f".replay[data-seq='{seq}']").wait_for()
         view = desk.show(events[:seq], setup_id)
-        said = plain(view.panels[0].headline, "thou", view.resolution_mm)
+        said = plain(view.panels[0].headline, "thou", view.resolution_mm).replace(" ± ", "\u00a0±\u00a0")
         assert page.locator("[data-part=headline]").inner_text() == said
         assert f"{seq} of {len(events)}" in page.locator("p.done").inner_text()
     page.get_by_role("slider").fill("5")

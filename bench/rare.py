@@ -15,6 +15,7 @@ import numpy as np
 
 from bench.advice import CELLS, LIMITS, Cell, Trial, trial
 from bench.physics import Chuck, screws
+from velvet_hand.core.plan.base import BasePlan
 from velvet_hand.core.plan.jaws import JawPlan
 
 #: So many chucks are drawn.
@@ -26,18 +27,18 @@ FINE = LIMITS[1]
 ROUNDEST = 10
 
 
-def least_mm(cell: Cell, physics: str, seed: int) -> float:
+def least_mm(plan: BasePlan, physics: str, seed: int) -> float:
     """The least TIR that the part of a trial comes to, wherever it sits."""
-    rng, plan = np.random.default_rng(seed), cell.plan(*FINE)
     assert isinstance(plan, JawPlan)
+    rng = np.random.default_rng(seed)
     return Chuck(plan, rng, screws(rng, physics), physics).least_mm
 
 
 def sorts(cell: Cell, physics: str, drawn: int = DRAWN) -> list[list[int]]:
     """Seeds of the trials by sort."""
-    found: list[list[int]] = [[] for _ in range(len(SHARES) + 1)]
+    plan, found = cell.plan(*FINE), [list[int]() for _ in range(len(SHARES) + 1)]
     for seed in range(drawn):
-        found[bisect(SHARES, least_mm(cell, physics, seed) / FINE[0])].append(seed)
+        found[bisect(SHARES, least_mm(plan, physics, seed) / FINE[0])].append(seed)
     return found
 
 

@@ -67,4 +67,5 @@ def test_what_is_rare_counts_by_how_many_there_are_of_its_sort() -> None:
     by_sort = rare.sorts(advice.CELLS[0], "A", drawn=40)
     assert sorted(seed for seeds in by_sort for seed in seeds) == list(range(40))
     assert len(by_sort[0]) > 30  # most parts are round enough
-    assert max(rare.least_mm(advice.CELLS[0], "A", seed) for seed in by_sort[0]) < 0.6 * 0.005
+    plan = advice.CELLS[0].plan(*rare.FINE)
+    assert max(rare.least_mm(plan, "A", seed) for seed in by_sort[0]) < 0.6 * 0.005

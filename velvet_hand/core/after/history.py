@@ -124,8 +124,10 @@ def _gain(name: str) -> Callable[[Past], Told | None]:
         value, variance = one.lesson.taught.get(name, (0.0, math.inf))
         if variance > SURE_PART**2:
             return None
-        gain, each = (math.exp(value), math.exp(value)) if name.startswith("log_") else (value, 1.0)
-        return Told(100 * gain, 100 * each * variance**0.5)
+        told = Told(value, variance**0.5)
+        if name.startswith("log_"):
+            told = Told(math.exp(value), math.exp(value) * told.u)
+        return Told(100 * told.value, 100 * told.u)
 
     return of
 

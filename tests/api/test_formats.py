@@ -97,3 +97,17 @@ def test_the_api_tells_of_itself(client: Any) -> None:
             .replace("&lt;", "<")
             .replace("&gt;", ">")
         )
+
+
+def test_the_document_tells_how_a_body_that_is_no_json_is_refused(client: Any) -> None:
+    paths, found = client.get("/api/openapi.json").json["paths"], 0
+    for address, methods in paths.items():
+        for method, told in methods.items():
+            if "application/json" not in told.get("requestBody", {}).get("content", {}):
+                continue
+            where = re.sub(r"\{.*?\}", "a7c6a2cf-2c85-4f0e-9d8c-9a4f0b2a7c6a", address)
+            for body, kind in (("[1]", "application/json"), ("{}", "text/plain")):
+                answer = getattr(client, method)(where, data=body, content_type=kind)
+                assert str(answer.status_code) in told["responses"], (method, address, answer.status_code)
+                found += 1
+    assert found > 20

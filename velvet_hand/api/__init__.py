@@ -48,9 +48,23 @@ mimetypes.add_type("text/javascript", ".js")
 mimetypes.add_type("application/manifest+json", ".webmanifest")
 
 
+class Described(OpenAPI):
+    """Its document also says how a body that is no JSON is refused, which no view sees."""
+
+    @property
+    def api_doc(self) -> dict[str, Any]:
+        """See ``OpenAPI``."""
+        doc: dict[str, Any] = super().api_doc
+        for methods in doc["paths"].values():
+            for told in methods.values():
+                if "application/json" in told.get("requestBody", {}).get("content", {}):
+                    told["responses"] |= errors.documented(400, 413, 415)
+        return doc
+
+
 def create_app(settings: Settings) -> OpenAPI:
     """The application on these settings. The database is not touched before the first request."""
-    app = OpenAPI(
+    app = Described(
         "velvet_hand",
         info=Info(title="Velvet Hand", version=__version__),
         validation_error_callback=errors.from_validation,

@@ -83,6 +83,14 @@ def documented(*statuses: int) -> dict[str | int, Any]:
     return {str(s): {"description": TITLE[s], "content": content} for s in statuses}
 
 
+def gives(content_type: str) -> dict[str | int, Any]:
+    """A file as the answer, for the OpenAPI document."""
+    schema = {"type": "object"} if content_type.endswith("json") else {"type": "string"}
+    if not content_type.startswith("text/") and not content_type.endswith("json"):
+        schema["format"] = "binary"
+    return {"200": {"description": "The file", "content": {content_type: {"schema": schema}}}}
+
+
 def problem(status: int, code: Code, detail: str, fix: str = "", errors: Sequence[Complaint] = ()) -> Response:
     """A problem details response."""
     body = Problem(

@@ -5,7 +5,6 @@ from __future__ import annotations
 import io
 import tempfile
 from datetime import date
-from typing import Any
 
 from flask import Response, json, request, send_file
 from flask_openapi3 import APIBlueprint
@@ -19,7 +18,7 @@ from velvet_hand.store import found, past, shop
 from velvet_hand.store import setups as store
 
 from .bodies import read_into
-from .errors import ARCHIVE, documented
+from .errors import ARCHIVE, documented, gives
 from .logbook import asked_of
 from .schemas import LogbookQuery, Out
 from .setups import _answer
@@ -29,16 +28,6 @@ bp = APIBlueprint("exchange", __name__, url_prefix="/api", abp_responses=documen
 MOST = 300 * 2**20
 #: So much of one is kept in memory; the rest in a file that goes when it is read.
 IN_MEMORY = 8 * 2**20
-_ZIP: dict[str | int, Any] = {
-    "200": {
-        "description": "The archive",
-        "content": {"application/zip": {"schema": {"type": "string", "format": "binary"}}},
-    }
-}
-
-
-def _as(content_type: str) -> dict[str | int, Any]:
-    return {"200": {"description": "The file", "content": {content_type: {"schema": {"type": "string"}}}}}
 
 
 class TakenOut(Out):
@@ -49,7 +38,7 @@ class TakenOut(Out):
     known: int
 
 
-@bp.get(ARCHIVE.removeprefix("/api"), summary="Everything in one file", responses=_ZIP)
+@bp.get(ARCHIVE.removeprefix("/api"), summary="Everything in one file", responses=gives("application/zip"))
 def take_everything() -> Response:
     """Shop and set-ups as a zip of JSON; another installation reads it back."""
     made = tempfile.SpooledTemporaryFile(max_size=IN_MEMORY)  # noqa: SIM115 - it is sent after this, and closed then
@@ -84,7 +73,7 @@ class WorkbookQuery(LogbookQuery):
     unit: Unit = "mm"
 
 
-@bp.get("/logbook.xlsx", summary="The Logbook as a workbook", responses=_as(_XLSX))
+@bp.get("/logbook.xlsx", summary="The Logbook as a workbook", responses=gives(_XLSX))
 def logbook_xlsx(query: WorkbookQuery) -> Response:
     """What a search finds, a line a set-up, the latest 20,000 of them."""
     from velvet_hand.exchange import workbook  # a quarter of a second of a start, so only when it is needed
@@ -95,7 +84,7 @@ def logbook_xlsx(query: WorkbookQuery) -> Response:
     return send_file(made, mimetype=_XLSX, as_attachment=True, download_name=f"logbook-{date.today().isoformat()}.xlsx")
 
 
-@bp.get("/calendar.ics", summary="Days to remember", responses=_as("text/calendar"))
+@bp.get("/calendar.ics", summary="Days to remember", responses=gives("text/calendar"))
 def calendar_ics() -> Response:
     """Checks of indicators, and follow-ups of set-ups that have a day."""
     from velvet_hand.exchange import calendar  # as above
@@ -122,7 +111,7 @@ class SchemaPath(BaseModel):
     name: str = Field(max_length=40)
 
 
-@bp.get("/schemas", summary="JSON Schemas of what goes out and comes in", responses=_as("application/json"))
+@bp.get("/schemas", summary="JSON Schemas of what goes out and comes in", responses=gives("application/json"))
 def schemas_of() -> Response:
     """Their names, versions and addresses."""
     told = {
@@ -133,7 +122,7 @@ def schemas_of() -> Response:
 
 
 @bp.get(
-    "/schemas/<name>.json", summary="A JSON Schema", responses={**_as("application/schema+json"), **documented(404)}
+    "/schemas/<name>.json", summary="A JSON Schema", responses={**gives("application/schema+json"), **documented(404)}
 )
 def schema_of(path: SchemaPath) -> Response:
     """Draft 2020-12."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Literal
 
 from flask import Response, request
 from flask_openapi3 import APIBlueprint
@@ -14,7 +14,7 @@ from velvet_hand.reports.page import Size
 from velvet_hand.reports.paper import Paper, record, sheet
 from velvet_hand.store import setups as store
 
-from .errors import documented
+from .errors import documented, gives
 from .schemas import PlanIn, SetupPath
 from .setups import opened
 
@@ -35,10 +35,6 @@ class PaperQuery(BaseModel):
     unit: Unit | None = None
 
 
-def _as(content_type: str) -> dict[str | int, Any]:
-    return {"200": {"description": "The paper", "content": {content_type: {"schema": {"type": "string"}}}}}
-
-
 def _size(unit: Unit) -> Size:
     """Letter where a shop works in inches."""
     return "letter" if unit in ("thou", "tenth") else "a4"
@@ -53,7 +49,9 @@ def _paper(path: PaperPath, query: PaperQuery) -> tuple[Paper, str, Size]:
     return made, f"{request.host_url}logbook/{path.setup_id}", size
 
 
-@bp.get("/setups/<setup_id>/<kind>.html", summary="A paper to print", responses={**_as("text/html"), **documented(404)})
+@bp.get(
+    "/setups/<setup_id>/<kind>.html", summary="A paper to print", responses={**gives("text/html"), **documented(404)}
+)
 def paper_html(path: PaperPath, query: PaperQuery) -> Response:
     """Black on white, on A4 or Letter."""
     made, address, size = _paper(path, query)
@@ -61,7 +59,7 @@ def paper_html(path: PaperPath, query: PaperQuery) -> Response:
 
 
 @bp.get(
-    "/setups/<setup_id>/<kind>.pdf", summary="A paper as PDF", responses={**_as("application/pdf"), **documented(404)}
+    "/setups/<setup_id>/<kind>.pdf", summary="A paper as PDF", responses={**gives("application/pdf"), **documented(404)}
 )
 def paper_pdf(path: PaperPath, query: PaperQuery) -> Response:
     """The same as the page."""
@@ -74,7 +72,7 @@ def paper_pdf(path: PaperPath, query: PaperQuery) -> Response:
 @bp.post(
     "/plans/sheet.html",
     summary="The sheet of a plan, before it is opened",
-    responses={**_as("text/html"), **documented(404)},
+    responses={**gives("text/html"), **documented(404)},
 )
 def plan_sheet(body: PlanIn) -> Response:
     """As a set-up's own sheet; nothing is kept."""
@@ -84,7 +82,7 @@ def plan_sheet(body: PlanIn) -> Response:
     return Response(made, content_type="text/html; charset=utf-8")
 
 
-@bp.get("/paper.css", summary="The style sheet of papers", responses=_as("text/css"))
+@bp.get("/paper.css", summary="The style sheet of papers", responses=gives("text/css"))
 def paper_css() -> Response:
     """For the pages to print."""
     return Response(page.css(), content_type="text/css; charset=utf-8")

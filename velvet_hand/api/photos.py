@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import io
 from datetime import UTC, datetime
-from typing import Any
 from uuid import UUID
 
 from flask import Response
@@ -16,16 +15,13 @@ from velvet_hand.store import photos
 from velvet_hand.store import setups as store
 
 from .bodies import read_into
-from .errors import documented
+from .errors import documented, gives
 from .schemas import Out, SetupPath
 from .setups import _answer
 
 bp = APIBlueprint("photos", __name__, url_prefix="/api", abp_responses=documented(422))
 #: No photo is larger when it is sent.
 MOST = 12 * 2**20
-_JPEG: dict[str | int, Any] = {
-    "200": {"description": "The photo", "content": {"image/jpeg": {"schema": {"type": "string", "format": "binary"}}}},
-}
 
 
 class PhotoPath(BaseModel):
@@ -87,7 +83,7 @@ def keep_photo(path: SetupPath, query: PhotoQuery) -> Response:
     return _told(path.setup_id)
 
 
-@bp.get("/photos/<photo_id>", summary="A photo", responses={**_JPEG, **documented(404)})
+@bp.get("/photos/<photo_id>", summary="A photo", responses={**gives("image/jpeg"), **documented(404)})
 def picture(path: PhotoPath) -> Response:
     """A photo never changes."""
     answer = Response(photos.jpeg(path.photo_id), content_type="image/jpeg")
@@ -95,7 +91,9 @@ def picture(path: PhotoPath) -> Response:
     return answer
 
 
-@bp.delete("/setups/<setup_id>/photos/<photo_id>", summary="Take a photo away", responses={200: PhotosOut})
+@bp.delete(
+    "/setups/<setup_id>/photos/<photo_id>", summary="Take a photo away", responses={200: PhotosOut, **documented(404)}
+)
 def take_away(path: PhotoAt) -> Response:
     """It is gone for good."""
     photos.take_away(path.photo_id)

@@ -5312,7 +5312,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The archive */
+            /** @description The file */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5555,8 +5555,35 @@ export interface operations {
                     "application/json": components["schemas"]["SavedOut"];
                 };
             };
+            /** @description That could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not here */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description That could not be read */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5697,6 +5724,33 @@ export interface operations {
                     "application/json": components["schemas"]["OrderOut"];
                 };
             };
+            /** @description That could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description That could not be read */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Something needs correcting */
             422: {
                 headers: {
@@ -5728,6 +5782,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description That could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description That could not be read */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Something needs correcting */
@@ -5874,6 +5955,15 @@ export interface operations {
                     "application/json": components["schemas"]["SavedOut"];
                 };
             };
+            /** @description That could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not here */
             404: {
                 headers: {
@@ -5885,6 +5975,24 @@ export interface operations {
             };
             /** @description The set-up has moved on */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description That could not be read */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5967,8 +6075,35 @@ export interface operations {
                     "application/json": components["schemas"]["LinesOut"];
                 };
             };
+            /** @description That could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not here */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description That could not be read */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6011,6 +6146,15 @@ export interface operations {
                     "application/json": components["schemas"]["LiveReadingOut"];
                 };
             };
+            /** @description That could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not here */
             404: {
                 headers: {
@@ -6022,6 +6166,24 @@ export interface operations {
             };
             /** @description The set-up has moved on */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description That could not be read */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6159,7 +6321,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The paper */
+            /** @description The file */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6190,7 +6352,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The photo */
+            /** @description The file */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6241,8 +6403,35 @@ export interface operations {
                     "application/json": components["schemas"]["PlanOut"];
                 };
             };
+            /** @description That could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not here */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description That could not be read */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6274,7 +6463,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description The paper */
+            /** @description The file */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6283,8 +6472,35 @@ export interface operations {
                     "text/html": string;
                 };
             };
+            /** @description That could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not here */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description That could not be read */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6387,8 +6603,35 @@ export interface operations {
                     "application/json": components["schemas"]["Practice"];
                 };
             };
+            /** @description That could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not here */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description That could not be read */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6471,6 +6714,15 @@ export interface operations {
                     "application/json": components["schemas"]["Practice"];
                 };
             };
+            /** @description That could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not here */
             404: {
                 headers: {
@@ -6482,6 +6734,24 @@ export interface operations {
             };
             /** @description The set-up has moved on */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description That could not be read */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6590,7 +6860,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/json": Record<string, never>;
                 };
             };
             /** @description Something needs correcting */
@@ -6621,7 +6891,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/schema+json": string;
+                    "application/schema+json": Record<string, never>;
                 };
             };
             /** @description Not here */
@@ -6675,6 +6945,15 @@ export interface operations {
                     "application/json": components["schemas"]["SetupView"];
                 };
             };
+            /** @description That could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not here */
             404: {
                 headers: {
@@ -6686,6 +6965,24 @@ export interface operations {
             };
             /** @description The set-up has moved on */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description That could not be read */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6849,6 +7146,15 @@ export interface operations {
                     "application/json": components["schemas"]["CourseOut"];
                 };
             };
+            /** @description That could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not here */
             404: {
                 headers: {
@@ -6860,6 +7166,24 @@ export interface operations {
             };
             /** @description The set-up has moved on */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description That could not be read */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6902,6 +7226,15 @@ export interface operations {
                     "application/json": components["schemas"]["EventOut"];
                 };
             };
+            /** @description That could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not here */
             404: {
                 headers: {
@@ -6913,6 +7246,24 @@ export interface operations {
             };
             /** @description The set-up has moved on */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description That could not be read */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7133,6 +7484,15 @@ export interface operations {
                     "application/json": components["schemas"]["PhotosOut"];
                 };
             };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Something needs correcting */
             422: {
                 headers: {
@@ -7250,8 +7610,35 @@ export interface operations {
                     "application/json": components["schemas"]["SheetOut"];
                 };
             };
+            /** @description That could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not here */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description That could not be read */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7325,7 +7712,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The paper */
+            /** @description The file */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7369,7 +7756,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The paper */
+            /** @description The file */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7521,6 +7908,33 @@ export interface operations {
                     "application/json": components["schemas"]["SavedOut"];
                 };
             };
+            /** @description That could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description That could not be read */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Something needs correcting */
             422: {
                 headers: {
@@ -7614,8 +8028,35 @@ export interface operations {
                     "application/json": components["schemas"]["Worked"];
                 };
             };
+            /** @description That could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not here */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description That could not be read */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -97,7 +97,7 @@ def test_bolted_a_third_on_the_chuck_turns_a_third() -> None:
     chuck = SimulatedClocking(made, STILL, rng(), at(0.02, 0), at(0.02, 60))
     assert chuck.best_tir_mm == pytest.approx(0.0, abs=1e-9)
     chuck.do(move("clock", thing="chuck", position=2, at_deg=120))
-    assert chuck.whole == pytest.approx(at(0.02, 0) + at(0.02, 180))
+    assert chuck.astray == pytest.approx(at(0.02, 0) + at(0.02, 180))
 
 
 @pytest.mark.parametrize("width", [0.0, 12.0, 60.0])

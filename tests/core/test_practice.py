@@ -127,9 +127,10 @@ def off(person: Trainee) -> tuple[int, float]:
     return nearest, along[nearest]
 
 
-def test_wrong_way_past_it_and_nothing_are_told_from_each_other() -> None:
+@pytest.mark.parametrize("drill", ["half", "throw.usual"])
+def test_wrong_way_past_it_and_nothing_are_told_from_each_other(drill: str) -> None:
     for travel, away, judged in ((0.5, False, "right way"), (2.6, False, "went past"), (0.6, True, "wrong way")):
-        person = Trainee("half", 3, advice="off")
+        person = Trainee(drill, 3, advice="off")
         near, mm = off(person)
         across = (near + 1) % 4 + 1
         drawn, eased = (across, near) if away else (near, across)

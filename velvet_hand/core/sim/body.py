@@ -10,7 +10,6 @@ from __future__ import annotations
 
 import cmath
 import math
-from abc import ABC, abstractmethod
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Literal
@@ -75,7 +74,7 @@ def random_hands(rng: np.random.Generator, plan: BasePlan, kick_mm: float = 0.00
     )
 
 
-class Body(ABC):
+class Body:
     """Answers ``press``, ``zero``, ``read``, ``do`` and ``tighten`` as a machine and a person would.
 
     A subclass says which circle lies at a station (``circle``), and what a move does (``do``). ``curable``: what is
@@ -103,7 +102,7 @@ class Body(ABC):
         """Follow a move; a machine that is only measured has none."""
         raise AssertionError(f"nothing can be moved here: {move.id}")
 
-    def kicked(self, shift: complex) -> None:  # noqa: B027 - what is not held is not shifted
+    def kicked(self, shift: complex) -> None:
         """Tightening shifts what is held."""
 
     # -- by hand, without a sentence -------------------------------------------------------------
@@ -130,9 +129,9 @@ class Body(ABC):
         return part * self.plan.gauge.graduation_mm * LIGHT_MARKS * (HARD if strength > 1 else 1.0)
 
     @property
-    @abstractmethod
     def true_tir_mm(self) -> float:
         """TIR that nobody in a shop can see."""
+        return 2 * abs(self.astray)
 
     @property
     def past_limit_mm(self) -> float:
@@ -203,7 +202,7 @@ class Body(ABC):
         """Turn the dial of a ring: its needle shows so much less."""
         self._zero[ring] = self._zero.get(ring, 0.0) + by_mm
 
-    def posed(self) -> None:  # noqa: B027 - most have nothing that follows from it
+    def posed(self) -> None:
         """What is hidden was put somewhere else: what follows from it is made anew."""
 
     def in_hand(self, move: Move) -> bool:
@@ -249,14 +248,29 @@ class Body(ABC):
 
     # -- what a person does ----------------------------------------------------------------------
 
-    def travel_to_aim(self, move: Move, needle: Callable[[float], float], most_mm: float = 5.0) -> float:
-        """How far something is moved until the needle stands at the aim (or is back on the dial).
+    def watches(self, move: Move) -> complex:
+        """The place of the needle that is watched while it is made."""
+        return complex(watched(move).deg)
+
+    def travel_to_aim(self, move: Move, put: Callable[[float], object], ring: str = "", most_mm: float = 5.0) -> float:
+        """How far something is moved until the needle on a ring stands at the aim (or is back on the dial).
+
+        ``put`` puts it so far from where it was; in the end it is there again.
 
         Raises
         ------
         WrongWay
             When moving it takes the needle away from the aim.
         """
+        at = self.watches(move)
+
+        def needle(travel: float) -> float:
+            put(travel)
+            try:
+                return self.needle(at, ring)
+            finally:
+                put(0.0)
+
         aim = move.aim_mm
         if aim is None:
             end = self.plan.gauge.travel_mm * 0.9
@@ -296,6 +310,29 @@ class Body(ABC):
         if not self.tight:
             self.kicked(self.hands.kick + scatter + (self.trouble.shift() if self.trouble is not None else 0j))
         self.tight = True
+
+
+class Centered(Body):
+    """One round surface whose center stands somewhere beside where it should; what tightens it drags it along."""
+
+    hides = ("center",)
+
+    def __init__(self, plan: BasePlan, hands: Hands, rng: np.random.Generator, center: complex) -> None:
+        super().__init__(plan, hands, rng)
+        self.center = center
+
+    def circle(self, ring: str) -> Circle:
+        """The bore, boss or bar that is read."""
+        return part_circle(self.plan, self.center)
+
+    @property
+    def astray(self) -> complex:
+        """Where its center stands."""
+        return self.center
+
+    def kicked(self, shift: complex) -> None:
+        """See ``Body``."""
+        self.center += shift
 
 
 def part_circle(plan: BasePlan, center: complex, form_mm: float = 0.0, lobes: int = 2, form_deg: float = 0.0) -> Circle:

@@ -11,7 +11,6 @@ import numpy as np
 from ..move import Jaws, Move, TapRound
 from ..plan.base import BasePlan
 from ..plan.jaws import JawPlan
-from ..sim.body import watched
 from .body import Body, Circle, Hands, Jammed, part_circle
 from .by_hand import SQUEEZED, TIGHT, Control
 
@@ -190,13 +189,10 @@ class SimulatedChuck(Body):
         """Which way the named jaw pushes, and how far it goes until the needle stands at the aim."""
         push, start = -cmath.rect(1.0, math.radians(self._jaw_deg(move.draw.number))), self.center
 
-        def needle(travel: float) -> float:
+        def put(travel: float) -> None:
             self.center = start + push * travel
-            value = self.needle(watched(move).deg, self.jaw_ring)
-            self.center = start
-            return value
 
-        return push, self.travel_to_aim(move, needle, self.most_mm)
+        return push, self.travel_to_aim(move, put, self.jaw_ring, self.most_mm)
 
     def drawn_in(self, shift: complex) -> None:
         """What stays of a jaw's push."""
@@ -210,13 +206,11 @@ class SimulatedChuck(Body):
         blow = cmath.rect(1.0, math.radians(move.at_deg))
         tilt, face = self.tilt, self.face
 
-        def needle(travel: float) -> float:
-            self.tapped(blow, travel)
-            value = self.needle(watched(move).deg, self.tap_ring)
+        def put(travel: float) -> None:
             self.tilt, self.face = tilt, face
-            return value
+            self.tapped(blow, travel)
 
-        self.struck(blow, self.travel_to_aim(move, needle, 30.0))
+        self.struck(blow, self.travel_to_aim(move, put, self.tap_ring, 30.0))
 
     def struck(self, blow: complex, travel: float) -> None:
         """It springs back when the blows are over."""

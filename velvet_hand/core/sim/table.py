@@ -15,13 +15,12 @@ from typing import Any
 
 import numpy as np
 
-from ..move import Move, Tap
+from ..move import Move, Shim, Tap
 from ..plan.edge import EdgeBase
 from ..readings import Station
-from ..sim.body import watched
 from ..wording import plain
-from .body import Body, Hands, WrongWay, random_hands
-from .by_hand import Control
+from .body import Body, Hands, WrongWay, random_hands, watched
+from .by_hand import Control, Packets
 
 #: The cosine of the angle at which an indicator runs past an edge instead of along it.
 STEEPEST = 0.2
@@ -68,6 +67,10 @@ class OnTheTable(Body):
     def spot(self, spot: Station | float) -> tuple[float | complex, str]:
         """A place on the table: along the travel, and across it."""
         return (complex(spot.x_mm, spot.y_mm), spot.ring) if isinstance(spot, Station) else (float(spot), "")
+
+    def watches(self, move: Move) -> complex:
+        """See ``Body``: a place along the travel."""
+        return complex(watched(move).x_mm or 0.0)
 
 
 class SimulatedEdge(OnTheTable):
@@ -138,16 +141,12 @@ class SimulatedEdge(OnTheTable):
     def do(self, move: Move) -> None:
         """Taps at the named corner, the way the sentence says, until the needle stands at the aim; then it springs back."""
         assert isinstance(move, Tap)
-        start, pushed = self.pose, self.struck(move.x_mm, said_way(move))
+        pushed = self.struck(move.x_mm, said_way(move))
 
-        def needle(travel: float) -> float:
+        def put(travel: float) -> None:
             self.pose = pushed(travel)
-            try:
-                return self.needle(complex(watched(move).x_mm or 0.0, 0.0), "")
-            finally:
-                self.pose = start
 
-        self.swung(pushed, self.travel_to_aim(move, needle, 12.0))
+        self.swung(pushed, self.travel_to_aim(move, put, most_mm=12.0))
 
     def struck(self, x_mm: float, push: complex) -> Callable[[float], Pose]:
         """Where it lies after a push of so many mm at a place along the edge: it turns about its swing point of this time."""
@@ -192,6 +191,56 @@ class SimulatedEdge(OnTheTable):
         if self.trouble is not None:
             turn += self.trouble.last_shift.real / self.edge_plan.edge_mm
         self.pose = self.pose.turned(self.pivot(), turn).shifted(shift)
+
+
+class ShimmedEdge(SimulatedEdge):
+    """An edge whose base is shimmed too; what was lifted lies a little otherwise when it is down again.
+
+    ``names`` are the places of its shims, for somebody who stands at the machine, and ``puts`` what a sentence lays under each.
+    """
+
+    what = "Shim"
+
+    def __init__(self, plan: EdgeBase, packets: Packets, places: int, **edge: Any) -> None:
+        super().__init__(plan, **edge)
+        self.packets, self.shims = packets, [0.0] * places
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """Where shims lie."""
+        raise NotImplementedError
+
+    def puts(self, said: str) -> list[float]:
+        """How thick a stack lies at each place when it was done as said."""
+        thick = named_shims(said)
+        return [thick.get(name, 0.0) for name in self.names]
+
+    def do(self, move: Move) -> None:
+        """Shims as the sentence names them, or taps."""
+        if not isinstance(move, Shim):
+            super().do(move)
+            return
+        self.shims = self.puts(plain(move.sentence, "mm", 0.0005))
+        self._set_down()
+
+    def _set_down(self) -> None:
+        self.pose = self.pose.turned(self.pivot(), float(self._rng.normal(0, 0.0006)))
+        self.tight = False
+
+    def controls(self) -> tuple[Control, ...]:
+        """A shim at each of its places, and the taps of any edge."""
+        return (*self.packets.controls(self.names, self.what), *super().controls())
+
+    def lying(self, control: str) -> int:
+        """See ``Body``."""
+        return self.packets.lying(control, self.shims)
+
+    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
+        """A shim, or a blow."""
+        if self.packets.put(control, amount, self.shims):
+            self._set_down()
+        else:
+            super().by_hand(control, amount, held=held)
 
 
 WAYS = {"away from you": 1j, "toward you": -1j, "to the right": 1 + 0j, "to the left": -1 + 0j}

@@ -9,29 +9,23 @@ import numpy as np
 
 from ...holders import AdjustableBody
 from ...move import Move, Screws
-from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector, watched
+from ...sim.body import Centered, Hands, at_deg, random_hands, vector
 from ...sim.by_hand import Control
 from ...sim.example import held, short_lever, usual
 from ...sim.sample import Sample
 from .plan import AdjustablePlan
 
 
-class SimulatedAdjustable(Body):
+class SimulatedAdjustable(Centered):
     """A body between n screws. ``follows`` says on which side of the contact the screws sit."""
-
-    hides = ("center",)
 
     plan: AdjustablePlan
 
     def __init__(self, plan: AdjustablePlan, hands: Hands, rng: np.random.Generator, center: complex) -> None:
-        super().__init__(plan, hands, rng)
-        self.center, self.went = center, 0j
+        super().__init__(plan, hands, rng, center)
+        self.went = 0j
         #: How far each screw lets the body come, along its own way.
         self.stands = dict.fromkeys(plan.holder.numbers, 0.0)
-
-    def circle(self, ring: str) -> Circle:
-        """The work in the chuck."""
-        return part_circle(self.plan, self.center)
 
     def do(self, move: Move) -> None:
         """Slacken what is to be slackened, then tighten the rest alike until the needle stands at the aim."""
@@ -49,13 +43,10 @@ class SimulatedAdjustable(Body):
         whole = complex(x, y)
         way = whole / abs(whole)
 
-        def needle(travel: float) -> float:
+        def put(travel: float) -> None:
             self.center = start + way * travel
-            value = self.needle(watched(move).deg)
-            self.center = start
-            return value
 
-        self._goes_to(went + way * self.travel_to_aim(move, needle) * self.hands.gain)
+        self._goes_to(went + way * self.travel_to_aim(move, put) * self.hands.gain)
         self._all_touch()
 
     def _angle(self, number: int) -> float:
@@ -121,24 +112,10 @@ class SimulatedAdjustable(Body):
         """See ``Body``."""
         return 2 * max(abs(self.center - self.went) - (self.plan.holder.clearance_mm or math.inf), 0.0)
 
-    @property
-    def astray(self) -> complex:
-        """Where the work's center stands."""
-        return self.center
-
     def tighten(self) -> None:
         """See ``Body``; no screw is left loose."""
         self._all_touch()
         super().tighten()
-
-    def kicked(self, shift: complex) -> None:
-        """Locking drags the body."""
-        self.center += shift
-
-    @property
-    def true_tir_mm(self) -> float:
-        """See ``Body``."""
-        return 2 * abs(self.center)
 
 
 def example(seed: int) -> AdjustablePlan:

@@ -8,16 +8,14 @@ import numpy as np
 from scipy.optimize import linprog
 
 from ...holders import Vise
-from ...move import Move, Shim
-from ...sim.by_hand import Control, Packets
+from ...sim.by_hand import Packets
 from ...sim.example import FINE_SHIMS, edge_usual, held
 from ...sim.sample import Sample
-from ...sim.table import SimulatedEdge, edge_as_found, named_shims
-from ...wording import plain
+from ...sim.table import ShimmedEdge, edge_as_found
 from .plan import BedPlan
 
 
-class SimulatedBed(SimulatedEdge):
+class SimulatedBed(ShimmedEdge):
     """A vise whose base stands on its four corners, or on what lies under them; shims turn the jaw a little."""
 
     hides = ("pose", "tilt")
@@ -25,9 +23,8 @@ class SimulatedBed(SimulatedEdge):
     def __init__(
         self, plan: BedPlan, corners: tuple[tuple[float, float], ...], tilt: tuple[float, float], **edge: Any
     ) -> None:
-        super().__init__(plan, **edge)
+        super().__init__(plan, Packets(plan.stock), len(corners), **edge)
         self.bed_plan, self.corners, self.tilt = plan, corners, tilt
-        self.shims, self.packets = [0.0] * len(corners), Packets(plan.stock)
         self._rest: dict[tuple[float, ...], np.ndarray] = {}
 
     def lies(self) -> np.ndarray:
@@ -46,42 +43,12 @@ class SimulatedBed(SimulatedEdge):
         base = float(self.lies() @ np.array([1.0, at.real, at.imag]))
         return base + self.tilt[0] * at.real + self.tilt[1] * at.imag + tall
 
-    def do(self, move: Move) -> None:
-        """Shims as the sentence names them, or taps."""
-        if not isinstance(move, Shim):
-            super().do(move)
-            return
-        thick = named_shims(plain(move.sentence, "mm", 0.0005))
-        for i, name in enumerate(self._names):
-            self.shims[i] = thick.get(name, 0.0)
-        self._set_down()
-
     @property
-    def _names(self) -> tuple[str, str, str, str]:
-        """The corners, for somebody who stands at the machine."""
+    def names(self) -> tuple[str, ...]:
+        """The corners."""
         if self.edge_plan.lies == "across":
             return ("front left", "front right", "back left", "back right")
         return ("front right", "back right", "front left", "back left")
-
-    def _set_down(self) -> None:
-        """It has been lifted: the jaw lies a little otherwise."""
-        self.pose = self.pose.turned(self.pivot(), float(self._rng.normal(0, 0.0006)))
-        self.tight = False
-
-    def controls(self) -> tuple[Control, ...]:
-        """A shim under each corner, and the taps of any edge."""
-        return (*self.packets.controls(self._names), *super().controls())
-
-    def lying(self, control: str) -> int:
-        """See ``Body``."""
-        return self.packets.lying(control, self.shims)
-
-    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
-        """A shim, or a blow."""
-        if self.packets.put(control, amount, self.shims):
-            self._set_down()
-        else:
-            super().by_hand(control, amount, held=held)
 
     @property
     def off_level_mm(self) -> float:

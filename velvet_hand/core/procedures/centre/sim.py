@@ -9,7 +9,7 @@ import numpy as np
 
 from ...holders import RotaryTable
 from ...move import Move
-from ...sim.body import Body, Circle, Hands, part_circle, random_hands, watched
+from ...sim.body import Centered, random_hands
 from ...sim.by_hand import TIGHT, Control
 from ...sim.example import held, limit_mm, usual
 from ...sim.sample import Sample
@@ -17,18 +17,10 @@ from ...wording import plain
 from .plan import CentrePlan
 
 
-class SimulatedCentre(Body):
-    """A rotary table's bore somewhere beside the spindle; its handles move the table, which is watched at a side."""
+class SimulatedCentre(Centered):
+    """A rotary table's bore somewhere beside the spindle; its handles move the table, which is watched at a side; locks drag it."""
 
-    hides = ("center",)
-
-    def __init__(self, plan: CentrePlan, hands: Hands, rng: np.random.Generator, center: complex) -> None:
-        super().__init__(plan, hands, rng)
-        self.centre_plan, self.center = plan, center
-
-    def circle(self, ring: str) -> Circle:
-        """The bore or boss."""
-        return part_circle(self.plan, self.center)
+    plan: CentrePlan
 
     def do(self, move: Move) -> None:
         """Turn the handle that the sentence names, the way it names, until the needle stands at the aim."""
@@ -36,25 +28,22 @@ class SimulatedCentre(Body):
         clockwise = "counter-clockwise" not in said
         way = self._way("X" if "X handle" in said else "Y") * (1 if clockwise else -1)
 
-        def needle(travel: float) -> float:
+        def put(travel: float) -> None:
             self.center = start + way * travel
-            value = self.needle(watched(move).deg)
-            self.center = start
-            return value
 
-        self.center = start + way * self.travel_to_aim(move, needle)
+        put(self.travel_to_aim(move, put))
         self.tight = False
 
     def _way(self, axis: str) -> complex:
         """Which way the table goes when that handle is turned clockwise."""
-        plan = self.centre_plan
+        plan = self.plan
         if axis == "X":
             return 1 + 0j if plan.x_clockwise == "right" else -1 + 0j
         return 1j if plan.y_clockwise == "away" else -1j
 
     def controls(self) -> tuple[Control, ...]:
         """Both handles of the table, by small parts of a turn."""
-        lead = self.centre_plan.dial_mm
+        lead = self.plan.dial_mm
         return tuple(
             Control(
                 id=axis, label=f"{axis} handle", kind="key", more="clockwise", less="counter-clockwise",
@@ -67,20 +56,6 @@ class SimulatedCentre(Body):
         """A handle turned; what is locked gives next to nothing."""
         self.center += self._way(control) * amount * (TIGHT if self.tight else 1.0)
         self.tight = self.tight and held
-
-    @property
-    def astray(self) -> complex:
-        """Where the bore stands beside the spindle."""
-        return self.center
-
-    def kicked(self, shift: complex) -> None:
-        """Locking drags the table."""
-        self.center += shift
-
-    @property
-    def true_tir_mm(self) -> float:
-        """See ``Body``."""
-        return 2 * abs(self.center)
 
 
 def example(seed: int) -> CentrePlan:

@@ -27,13 +27,13 @@ class SimulatedClocking(Body):
         self.plate, self.chuck, self.bolts, self.position = plate, chuck, plan.bolts, 1
 
     @property
-    def whole(self) -> complex:
+    def astray(self) -> complex:
         """Where the bar's center stands."""
         return self.plate + self.chuck * at_deg(360.0 / self.bolts * (self.position - 1))
 
     def circle(self, ring: str) -> Circle:
         """The register, or the bar in the chuck."""
-        return part_circle(self.plan, self.plate if ring == "plate" else self.whole)
+        return part_circle(self.plan, self.plate if ring == "plate" else self.astray)
 
     def do(self, move: Move) -> None:
         """Bolt the chuck on at the named position."""
@@ -56,16 +56,6 @@ class SimulatedClocking(Body):
         """Bolt it on there."""
         self.position = int(amount) + 1
         self.tight = False
-
-    @property
-    def astray(self) -> complex:
-        """Where the bar's center stands."""
-        return self.whole
-
-    @property
-    def true_tir_mm(self) -> float:
-        """See ``Body``."""
-        return 2 * abs(self.whole)
 
     @property
     def best_tir_mm(self) -> float:

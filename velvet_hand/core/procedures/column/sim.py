@@ -14,7 +14,7 @@ from ...gauge import Gauge
 from ...holders import Column
 from ...move import Move, Shim, TapRound
 from ...readings import Station
-from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, watched
+from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands
 from ...sim.by_hand import Control, Packets, blows, struck_deg
 from ...sim.example import FINE_SHIMS, held, limit_mm, part_of, usual
 from ...sim.sample import Sample
@@ -123,13 +123,10 @@ class SimulatedColumn(Body):
     def _swing(self, move: Move, toward: float) -> None:
         start, self.named = self.axis[1], "bar-side-far-180"
 
-        def needle(travel: float) -> float:
+        def put(travel: float) -> None:
             self.axis[1] = start + toward * travel / self.column.bar_far_mm
-            value = self.needle(0.0, "bar-")
-            self.axis[1] = start
-            return value
 
-        self.axis[1] = start + toward * self.travel_to_aim(move, needle) * self.hands.gain / self.column.bar_far_mm
+        put(self.travel_to_aim(move, put, "bar-") * self.hands.gain)
 
     def _bump(self, move: Move) -> None:
         """A blow at the flange slides the whole column."""
@@ -137,13 +134,10 @@ class SimulatedColumn(Body):
         ring = "far-" if "needle at the far end" in plain(move.sentence, "mm", 0.001) else "flange-"
         blow, start = -cmath.rect(1.0, math.radians(move.at_deg)), self.offset
 
-        def needle(travel: float) -> float:
+        def put(travel: float) -> None:
             self.offset = start + blow * travel
-            value = self.needle(watched(move).deg, ring)
-            self.offset = start
-            return value
 
-        self.offset = start + blow * self.travel_to_aim(move, needle) * self.hands.gain
+        put(self.travel_to_aim(move, put, ring) * self.hands.gain)
 
     def controls(self) -> tuple[Control, ...]:
         """A soft hammer round the flange, and shims at its bolts."""
@@ -172,11 +166,6 @@ class SimulatedColumn(Body):
     def kicked(self, shift: complex) -> None:
         """Tightening drags it a little."""
         self.offset += shift
-
-    @property
-    def true_tir_mm(self) -> float:
-        """Runout at the far end."""
-        return 2 * abs(self.circle("far-").center)
 
     @property
     def pushed_mm(self) -> float:

@@ -79,11 +79,6 @@ class SimulatedDowels(Body):
         """Where the bore's center stands."""
         return self.center
 
-    @property
-    def true_tir_mm(self) -> float:
-        """See ``Body``."""
-        return 2 * abs(self.center)
-
 
 def example(seed: int) -> DowelPlan:
     """A plan by a number: every orientation and option comes round."""

@@ -9,27 +9,25 @@ import numpy as np
 
 from ...gauge import Gauge
 from ...holders import Fixture
-from ...move import Move, Shim
 from ...sim.body import Body
-from ...sim.by_hand import Control, Packets
+from ...sim.by_hand import Packets
 from ...sim.example import FINE_SHIMS, edge_usual, held
 from ...sim.sample import Sample
-from ...sim.table import SimulatedEdge, edge_as_found, random_edge, stacks
-from ...wording import plain
+from ...sim.table import ShimmedEdge, edge_as_found, random_edge, stacks
 from .plan import EdgePlan
 
 SIDES = {"back": 1j, "front": -1j, "right": 1 + 0j, "left": -1 + 0j}
 
 
-class SimulatedUpright(SimulatedEdge):
+class SimulatedUpright(ShimmedEdge):
     """An angle plate whose face leans, and is shimmed at one side of its base."""
 
     hides = ("pose", "lean0")
+    what = "Under the"
 
     def __init__(self, plan: EdgePlan, lean: float, **edge: Any) -> None:
-        super().__init__(plan, **edge)
+        super().__init__(plan, Packets(plan.stock, 0.3), 2, **edge)
         self.upright_plan, self.lean0 = plan, lean
-        self.shims, self.packets = [0.0, 0.0], Packets(plan.stock, 0.3)
 
     @property
     def under(self) -> float:
@@ -52,42 +50,14 @@ class SimulatedUpright(SimulatedEdge):
         return at.imag * math.tan(self.lean) if ring == "up-" else super().nearness(at, ring)
 
     @property
-    def _sides(self) -> tuple[str, str]:
-        """The sides of its base: the indicator's, and the other."""
+    def names(self) -> tuple[str, ...]:
+        """The sides of its base: the indicator's, which takes its top away from it when it is lifted, and the other."""
         way = self.edge_plan.gauge_way
-        near = next(word for word, side in SIDES.items() if abs(side - way) < 0.1)
-        return near, next(word for word, side in SIDES.items() if abs(side + way) < 0.1)
+        return tuple(f"{word} side" for sign in (1, -1) for word, side in SIDES.items() if abs(side - sign * way) < 0.1)
 
-    def controls(self) -> tuple[Control, ...]:
-        """A shim under either side of its base, and the taps of any edge."""
-        return (*self.packets.controls((f"{side} side" for side in self._sides), "Under the"), *super().controls())
-
-    def lying(self, control: str) -> int:
-        """See ``Body``."""
-        return self.packets.lying(control, self.shims)
-
-    def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
-        """A shim under one side, or a blow."""
-        if self.packets.put(control, amount, self.shims):
-            self._set_down()
-        else:
-            super().by_hand(control, amount, held=held)
-
-    def do(self, move: Move) -> None:
-        """A shim under the side that the sentence names: it lifts that side."""
-        if not isinstance(move, Shim):
-            super().do(move)
-            return
-        said = plain(move.sentence, "mm", 0.0005)
-        named = next(way for word, way in SIDES.items() if f"{word} side" in said)
-        lifts = (named / self.edge_plan.gauge_way).real  # +1: the gauge's side goes up, so the top goes away from it
-        self.shims = [0.0, 0.0]
-        self.shims[lifts < 0] = sum(stacks(said))
-        self._set_down()
-
-    def _set_down(self) -> None:
-        self.pose = self.pose.turned(self.pivot(), float(self._rng.normal(0, 0.0006)))
-        self.tight = False
+    def puts(self, said: str) -> list[float]:
+        """See ``ShimmedEdge``: all of it under one side."""
+        return [sum(stacks(said)) * (name in said) for name in self.names]
 
 
 def example(seed: int) -> EdgePlan:

@@ -6,39 +6,25 @@ import numpy as np
 
 from ...holders import Faceplate
 from ...move import Move, TapRound
-from ...plan.base import BasePlan
-from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector, watched
+from ...sim.body import Centered, at_deg, random_hands, vector
 from ...sim.by_hand import Control, blows, struck_deg
 from ...sim.example import held, short_lever, usual
 from ...sim.sample import Sample
 from .plan import FaceplatePlan
 
 
-class SimulatedFaceplate(Body):
-    """Work that slides on a plate when it is tapped."""
-
-    hides = ("center",)
-
-    def __init__(self, plan: BasePlan, hands: Hands, rng: np.random.Generator, center: complex) -> None:
-        super().__init__(plan, hands, rng)
-        self.center = center
-
-    def circle(self, ring: str) -> Circle:
-        """The boss or bore that is read."""
-        return part_circle(self.plan, self.center)
+class SimulatedFaceplate(Centered):
+    """Work that slides on a plate when it is tapped, and is dragged when the clamps are pinched."""
 
     def do(self, move: Move) -> None:
         """Blows at the named place, through the middle, until the needle stands at the aim."""
         assert isinstance(move, TapRound)
         blow, start = -at_deg(move.at_deg), self.center
 
-        def needle(travel: float) -> float:
+        def put(travel: float) -> None:
             self.center = start + blow * travel
-            value = self.needle(watched(move).deg)
-            self.center = start
-            return value
 
-        self._slid(blow, self.travel_to_aim(move, needle))
+        self._slid(blow, self.travel_to_aim(move, put))
 
     def _slid(self, blow: complex, travel: float) -> None:
         """It springs back a little, and goes a little aside."""
@@ -53,20 +39,6 @@ class SimulatedFaceplate(Body):
     def by_hand(self, control: str, amount: float, *, held: bool = False) -> None:
         """One blow: it goes away from it."""
         self._slid(-at_deg(struck_deg(control)), self.blow_mm(amount))
-
-    @property
-    def astray(self) -> complex:
-        """Where the work's center stands."""
-        return self.center
-
-    def kicked(self, shift: complex) -> None:
-        """Pinching the clamps drags the work."""
-        self.center += shift
-
-    @property
-    def true_tir_mm(self) -> float:
-        """See ``Body``."""
-        return 2 * abs(self.center)
 
 
 def example(seed: int) -> FaceplatePlan:

@@ -96,11 +96,6 @@ class SimulatedPacking(Body):
         """How far off the wanted place."""
         return self.center - self.wanted
 
-    @property
-    def true_tir_mm(self) -> float:
-        """Twice what it is off the wanted place."""
-        return 2 * abs(self.center - self.wanted)
-
 
 def example(seed: int) -> PackingPlan:
     """A plan by a number: every orientation and option comes round."""

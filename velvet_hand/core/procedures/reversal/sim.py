@@ -28,9 +28,9 @@ class SimulatedReversal(Body):
         return part_circle(self.plan, self.chuck + self.work * at_deg(self.positions[i]) + self._slip[i])
 
     @property
-    def true_tir_mm(self) -> float:
+    def astray(self) -> complex:
         """What is the chuck's own."""
-        return 2 * abs(self.chuck)
+        return self.chuck
 
 
 def example(seed: int) -> ReversalPlan:

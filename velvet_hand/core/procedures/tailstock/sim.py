@@ -113,15 +113,18 @@ class SimulatedTailstock(Body):
         if self.stock.by == "collars":
             self.point = start + way * abs(move.near_mm) * float(self._rng.normal(1, 0.02))
             return
-        spot = next(s for s in self._spots() if s.id == watched(move).station_id)
 
-        def needle(travel: float) -> float:
+        def put(travel: float) -> None:
             self.point = start + way * travel
-            value = self.needle(complex(spot.x_mm, 0.0), spot.ring)
-            self.point = start
-            return value
 
-        self.point = start + way * self.travel_to_aim(move, needle) * float(self._rng.normal(1.0, 0.02))
+        put(self.travel_to_aim(move, put, self._watched(move).ring) * float(self._rng.normal(1.0, 0.02)))
+
+    def _watched(self, move: Move) -> Station:
+        return next(s for s in self._spots() if s.id == watched(move).station_id)
+
+    def watches(self, move: Move) -> complex:
+        """See ``Body``: a place along the bar."""
+        return complex(self._watched(move).x_mm)
 
     def controls(self) -> tuple[Control, ...]:
         """Its set-over screws, one eased as the other is tightened, and shims under its feet."""

@@ -34,9 +34,14 @@ class Eccentric(SimulatedChuck):
         return along + self.quirks.size_mm[round(at.real / 90) % 2]
 
     @property
+    def astray(self) -> complex:
+        """How far it is off the throw that is wanted."""
+        return self.center - self.wanted
+
+    @property
     def true_tir_mm(self) -> float:
-        """About the throw that is wanted."""
-        return 2 * abs(self.center - self.wanted)
+        """See ``Body``: one plane is read."""
+        return 2 * abs(self.astray)
 
     @property
     def past_limit_mm(self) -> float:

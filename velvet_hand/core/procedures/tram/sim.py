@@ -7,7 +7,7 @@ import numpy as np
 from ...holders import MillHead
 from ...move import Lean, Move
 from ...plan.base import Workpiece
-from ...sim.body import Body, Circle, Hands, at_deg, random_hands, vector, watched
+from ...sim.body import Body, Circle, Hands, at_deg, random_hands, vector
 from ...sim.by_hand import Control
 from ...sim.example import held, usual
 from ...sim.sample import Sample
@@ -51,13 +51,7 @@ class SimulatedHead(Body):
             self.slope, self.height = start
             self.slope, self.height = self._turned(start[0] + way * travel / self.radius)
 
-        def needle(travel: float) -> float:
-            put(travel)
-            value = self.needle(watched(move).deg, "sweep-")
-            self.slope, self.height = start
-            return value
-
-        put(self.travel_to_aim(move, needle) * self.hands.gain)
+        put(self.travel_to_aim(move, put, "sweep-") * self.hands.gain)
         self.tight = False
 
     def controls(self) -> tuple[Control, ...]:
@@ -76,14 +70,14 @@ class SimulatedHead(Body):
         """The lean, over the sweep."""
         return 2 * self.slope * self.radius
 
+    @property
+    def true_tir_mm(self) -> float:
+        """See ``Body``."""
+        return abs(self.astray)
+
     def kicked(self, shift: complex) -> None:
         """Clamping turns the head a little."""
         self.slope += shift / self.radius
-
-    @property
-    def true_tir_mm(self) -> float:
-        """Over the sweep."""
-        return 2 * abs(self.slope) * self.radius
 
 
 def example(seed: int) -> TramPlan:

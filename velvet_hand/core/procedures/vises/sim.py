@@ -11,7 +11,7 @@ import numpy as np
 
 from ...holders import VisePair
 from ...move import Move, Shim, Stage, Tap
-from ...sim.body import Hands, random_hands, watched
+from ...sim.body import Hands, random_hands
 from ...sim.by_hand import Control
 from ...sim.example import FINE_SHIMS, edge_usual, held, limit_mm
 from ...sim.sample import Sample
@@ -78,19 +78,14 @@ class SimulatedPair(OnTheTable):
             self.under[which] = sum(stacks(said))
             return
         assert isinstance(move, Tap)
-        start, slid = list(self.poses), "Slide" in said
+        slid = "Slide" in said
         x_mm = move.x_mm - (self.pair.apart_mm if which else 0.0)
         pushed = self._struck(which, None if slid else x_mm, said_way(move))
 
-        def needle(travel: float) -> float:
+        def put(travel: float) -> None:
             self.poses = pushed(travel)
-            try:
-                return self.needle(complex(watched(move).x_mm or 0.0, 0.0), "")
-            finally:
-                self.poses = list(start)
 
-        travel = self.travel_to_aim(move, needle, 12.0)
-        self._swung(which, slid, pushed, travel)
+        self._swung(which, slid, pushed, self.travel_to_aim(move, put, most_mm=12.0))
 
     def _struck(self, which: int, x_mm: float | None, push: complex) -> Callable[[float], list[Pose]]:
         """Where both lie after a push at a place along one's jaw (None: it is slid as a whole); a bar through both turns both."""

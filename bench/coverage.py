@@ -135,8 +135,7 @@ def _truth(made: Body, plan: BasePlan) -> float:
         wanted = PROCEDURES[plan.procedure].measures(plan)
         target = next(m.wanted for m in wanted if isinstance(m, Edge))
         return abs(slope - target) * plan.limit_length_mm
-    twice = 2.0 if kind == "off_centre" else 1.0
-    return made.past_limit_mm / twice + plan.limit.mm
+    return made.past_limit_mm + plan.limit.mm
 
 
 def runs(procedure: str, surface: str, spots: int, habit: str, seed: int) -> Tally:

@@ -21,7 +21,9 @@ from velvet_hand.core.practice.record import Result, record
 from velvet_hand.core.practice.schools import schools
 from velvet_hand.core.practice.session import Session, Told, replay
 from velvet_hand.core.practice.show import show
+from velvet_hand.core.procedures.throw.plan import ThrowPlan
 from velvet_hand.core.setup import events as ev
+from velvet_hand.core.sim.jaws import SimulatedChuck
 from velvet_hand.core.units import Typed, Unit
 
 NAMED = {"floor", "oval", "square", "loose", "burr", "chip", "shaft"}
@@ -116,6 +118,35 @@ def test_nothing_that_is_hidden_is_shown_before_the_end(drill: str) -> None:
 
 def turned(person: Trainee, jaw: int, mm: float) -> None:
     person.do(acts.Hand(control=f"jaw{jaw}", amount=mm))
+
+
+@pytest.mark.parametrize(
+    "drill", ["throw.usual", "bed.usual", "edge.usual", "column.usual", "tailstock.usual", "centre.usual"]
+)
+def test_where_it_stands_is_told_against_the_limit_that_it_is_held_to(drill: str) -> None:
+    """Of several things the worst; off its throw, not twice as much, and not from the middle."""
+    limits = set()
+    for seed in range(6):
+        person = Trainee(drill, seed, advice="off")
+        body = person.session.body
+        person.do(acts.Good())
+        told = debrief(person.session)
+        assert (told.end_mm > told.limit_mm) == (body.past_limit_mm > 0)
+        assert told.end_mm - told.limit_mm == pytest.approx(body.past_limit_mm)
+        assert any((told.end_mm, told.limit_mm) == (one.mm, one.limit_mm) for one in body.truths)
+        limits |= {told.limit_mm}
+    assert limits >= {person.session.person.plan.limit.mm} or drill in ("bed.usual", "tailstock.usual", "column.usual")
+
+
+def test_a_throw_is_off_by_its_size_and_by_what_lies_sideways() -> None:
+    person = Trainee("throw.usual", 3, advice="off")
+    plan, body = person.session.person.plan, person.session.body
+    assert isinstance(plan, ThrowPlan)
+    assert isinstance(body, SimulatedChuck)
+    body.center = cmath.rect(plan.throw_mm + 0.2, math.radians(plan.throw_deg))
+    assert [one.mm for one in body.truths] == pytest.approx([0.2, 0.0])
+    body.center = cmath.rect(plan.throw_mm, math.radians(plan.throw_deg + 10))
+    assert [one.mm for one in body.truths] == pytest.approx([0.0, plan.throw_mm * math.sin(math.radians(10))])
 
 
 def off(person: Trainee) -> tuple[int, float]:

@@ -10,6 +10,8 @@ import numpy as np
 
 from ..model import Model
 from ..operator import Operator
+from ..quantity import Quantity
+from ..sim.body import Truth
 from ..wording import Text, text
 from ..wording import length as length_of
 from .faults import FAULTS, words_of
@@ -23,7 +25,7 @@ MOST_PASSES = 12
 class Step(Model):
     """One thing done by hand between two readings, or several of one kind in a row, and what they truly did.
 
-    ``before_mm`` and ``after_mm`` are how far it is off, TIR or over the length; nobody saw them then.
+    ``before_mm`` and ``after_mm`` are how far it is off, as its limit counts it, in what it changed most; nobody saw them then.
     """
 
     after_pass: int
@@ -64,15 +66,15 @@ def debrief(session: Session) -> Debrief:
     fault = session.drill.fault(body) or _hidden(session)
     within = session.past_mm <= 0
     good = session.called == fault if session.called or session.drill.fault(body) else within and session.proved
-    limit = body.limit_mm
+    end = body.worst
     near = 4 * plan.gauge.graduation_mm
     return Debrief(
         good=good, headline=_ended(session, fault, within),
         why=_why(session), truth=_truth(session, fault), habit=session.drill.habit,
         passes=session.passes, seconds=seconds_of(session), asks=session.asks,
         wrong_ways=sum(s.judged == "wrong way" for s in steps), past=sum(s.judged == "went past" for s in steps),
-        hard_near=sum(s.hard and s.past_before_mm < near for s in session.strokes), beside=tuple(session.beside),
-        end_mm=max(session.past_mm + limit, 0.0), limit_mm=limit, floor_mm=plan.machine.floor_mm,
+        hard_near=sum(s.hard and past(s.stood) < near for s in session.strokes), beside=tuple(session.beside),
+        end_mm=end.mm, limit_mm=end.limit_mm, floor_mm=plan.machine.floor_mm,
         best_passes=best_passes(session.told.model_copy(update={"author": "", "advice": "full"}), session.began), steps=steps,
     )  # fmt: skip
 
@@ -99,9 +101,9 @@ def _ended(session: Session, fault: str | None, within: bool) -> Text:
 
 def _why(session: Session) -> Text:
     """How it stands in the end."""
-    limit = session.body.limit_mm
+    end = session.body.worst
     stands = text(
-        "It stands at ", length_of(max(session.past_mm + limit, 0.0)), "; the limit is ", length_of(limit), "."
+        "It stands at ", *Quantity(kind=end.kind, mm=end.mm).told, "; the limit is ", length_of(end.limit_mm), "."
     )
     if session.beside:
         return text(*stands, f" Read beside the spot: {', '.join(dict.fromkeys(session.beside))}.")
@@ -132,12 +134,12 @@ def _groups(strokes: list[Stroke]) -> list[list[Stroke]]:
 
 
 def _step(session: Session, group: list[Stroke]) -> Step:
-    first, last, limit = group[0], group[-1], session.body.limit_mm
+    first, last = group[0], group[-1]
+    before, after = max(zip(first.stood, last.stands, strict=True), key=lambda two: abs(two[1].mm - two[0].mm))
     words = [stroke.what for stroke in group]
     what = "; ".join(f"{w}{f' ({words.count(w)} times)' if words.count(w) > 1 else ''}" for w in dict.fromkeys(words))
     return Step(
-        after_pass=first.in_pass, what=what, before_mm=max(first.past_before_mm + limit, 0.0),
-        after_mm=max(last.past_after_mm + limit, 0.0), judged=judged(session, first, last),
+        after_pass=first.in_pass, what=what, before_mm=before.mm, after_mm=after.mm, judged=judged(session, first, last),
         advice=first.advised.headline, hard=sum(s.hard for s in group),
     )  # fmt: skip
 
@@ -145,19 +147,23 @@ def _step(session: Session, group: list[Stroke]) -> Step:
 def judged(session: Session, first: Stroke, last: Stroke) -> Judged:
     """What it did to how far it is off: by vectors where there are any, else by size."""
     before, after = first.before, last.after
-    small = 0.25 * session.person.plan.gauge.graduation_mm
-    if abs(after - before) < small and abs(last.past_after_mm - first.past_before_mm) < small:
+    small, worse = 0.25 * session.person.plan.gauge.graduation_mm, past(last.stands) - past(first.stood)
+    if abs(after - before) < small and abs(worse) < small:
         return "nothing moved"
     if first.what == TIGHTENED:
         return "shifted"
     if last.at_aim:
         return "right way"  # to the aim, which may lie beside the middle: tightening brings it there
-    worse = last.past_after_mm - first.past_before_mm
     if worse > small:
         return "went past" if _crossed(before, after) else "wrong way"
     if worse < -small:
         return "right way"
     return "went past" if _crossed(before, after) else "as it was"
+
+
+def past(stands: tuple[Truth, ...]) -> float:
+    """How far it is past its limit then, the worst of all that is judged."""
+    return max(truth.past_mm for truth in stands)
 
 
 def _crossed(before: complex, after: complex) -> bool:

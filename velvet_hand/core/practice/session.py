@@ -21,7 +21,7 @@ from ..operator import Operator
 from ..readings import Station
 from ..setup import events as ev
 from ..setup.state import PROVE, READ
-from ..sim.body import Body
+from ..sim.body import Body, Truth
 from ..sim.by_hand import Control
 from ..units import Unit
 from ..wording import plain
@@ -72,8 +72,8 @@ class Stroke:
     what: str
     before: complex
     after: complex
-    past_before_mm: float
-    past_after_mm: float
+    stood: tuple[Truth, ...]
+    stands: tuple[Truth, ...]
     hard: bool
     in_pass: int
     advised: Panel
@@ -249,14 +249,14 @@ class Session:
         self._stroke(at, words_for(control, amount, hand.at), hard, lambda: self.body.by_hand(name, amount))
 
     def _stroke(self, at: datetime, what: str, hard: bool, do: Callable[[], None]) -> None:
-        before, past = self.body.astray, self.past_mm
+        before, stood = self.body.astray, self.body.truths
         advised = self.panel
         do()
         if self.grip == TIGHT and not self.body.tight:
             self.grip = 1
         number, aim = len(self.person.state.passes), self._stands_at(advised.aim)
-        after, past_after = self.body.astray, self.past_mm
-        self.strokes.append(Stroke(at, what, before, after, past, past_after, hard, number, advised, aim))
+        stroke = Stroke(at, what, before, self.body.astray, stood, self.body.truths, hard, number, advised, aim)
+        self.strokes.append(stroke)
         self.asked_since = 0
 
     def _stands_at(self, aim: AimBox | None) -> bool:

@@ -19,6 +19,7 @@ import numpy as np
 from ..gauge import Gauge
 from ..move import Move, Needle
 from ..plan.base import BasePlan
+from ..quantity import Kind
 from ..readings import Station
 from .by_hand import HARD, LIGHT_MARKS, TIGHT, Control
 from .trouble import Trouble
@@ -42,6 +43,20 @@ class Circle:
     form_mm: float = 0.0
     lobes: int = 2
     form_deg: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Truth:
+    """One thing that is judged: what, how large it truly is, and what is allowed."""
+
+    kind: Kind
+    mm: float
+    limit_mm: float
+
+    @property
+    def past_mm(self) -> float:
+        """How far it is past what is allowed; below zero within it."""
+        return self.mm - self.limit_mm
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,14 +149,20 @@ class Body:
         return 2 * abs(self.astray)
 
     @property
-    def past_limit_mm(self) -> float:
-        """How far it truly is past what the plan allows (below zero: within it), the worst of all that is judged."""
-        return self.true_tir_mm - self.limit_mm
+    def truths(self) -> tuple[Truth, ...]:
+        """Everything that is judged, as its limit counts it; what the plan's own limit is set on comes first."""
+        half = self.plan.limit.kind in ("off_centre", "throw")
+        return (Truth(self.plan.limit.kind, self.true_tir_mm / (2.0 if half else 1.0), self.plan.limit.mm),)
 
     @property
-    def limit_mm(self) -> float:
-        """What the plan allows, as TIR where the limit is on off center."""
-        return self.plan.limit.mm * (2.0 if self.plan.limit.kind == "off_centre" else 1.0)
+    def worst(self) -> Truth:
+        """What is farthest past its limit, or nearest to it."""
+        return max(self.truths, key=lambda truth: truth.past_mm)
+
+    @property
+    def past_limit_mm(self) -> float:
+        """How far it truly is past what the plan allows (below zero: within it), the worst of all that is judged."""
+        return self.worst.past_mm
 
     @property
     def best_tir_mm(self) -> float:

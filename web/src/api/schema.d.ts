@@ -4750,7 +4750,7 @@ export interface components {
          * Step
          * @description One thing done by hand between two readings, or several of one kind in a row, and what they truly did.
          *
-         *     ``before_mm`` and ``after_mm`` are how far it is off, TIR or over the length; nobody saw them then.
+         *     ``before_mm`` and ``after_mm`` are how far it is off, as its limit counts it, in what it changed most; nobody saw them then.
          */
         Step: {
             /** Advice */

@@ -8,6 +8,7 @@ import numpy as np
 from scipy.optimize import linprog
 
 from ...holders import Vise
+from ...sim.body import Truth
 from ...sim.by_hand import Packets
 from ...sim.example import FINE_SHIMS, edge_usual, held
 from ...sim.sample import Sample
@@ -59,9 +60,9 @@ class SimulatedBed(ShimmedEdge):
         return max(z) - min(z)
 
     @property
-    def past_limit_mm(self) -> float:
-        """Of the jaw, and of the bed."""
-        return max(super().past_limit_mm, self.off_level_mm - self.bed_plan.bed_limit_mm)
+    def truths(self) -> tuple[Truth, ...]:
+        """The jaw, and the bed."""
+        return (*super().truths, Truth("level", self.off_level_mm, self.bed_plan.bed_limit_mm))
 
 
 def example(seed: int) -> BedPlan:

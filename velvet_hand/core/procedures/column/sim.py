@@ -14,7 +14,7 @@ from ...gauge import Gauge
 from ...holders import Column
 from ...move import Move, Shim, TapRound
 from ...readings import Station
-from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands
+from ...sim.body import Body, Circle, Hands, Truth, at_deg, part_circle, random_hands
 from ...sim.by_hand import Control, Packets, blows, struck_deg
 from ...sim.example import FINE_SHIMS, held, limit_mm, part_of, usual
 from ...sim.sample import Sample
@@ -173,11 +173,10 @@ class SimulatedColumn(Body):
         return max(abs(self.tail.real), abs(self.tail.imag)) * self.influence
 
     @property
-    def past_limit_mm(self) -> float:
-        """Of the far end, and of what the tailstock pushes it."""
-        if self.column.tail != "yes":
-            return super().past_limit_mm
-        return max(super().past_limit_mm, self.pushed_mm - self.plan.limit.mm / 2)
+    def truths(self) -> tuple[Truth, ...]:
+        """The far end, and what the tailstock pushes it."""
+        pushed = (Truth("pushed", self.pushed_mm, self.plan.limit.mm / 2),) if self.column.tail == "yes" else ()
+        return (*super().truths, *pushed)
 
 
 def example(seed: int) -> ColumnPlan:

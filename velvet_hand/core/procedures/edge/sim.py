@@ -9,7 +9,7 @@ import numpy as np
 
 from ...gauge import Gauge
 from ...holders import Fixture
-from ...sim.body import Body
+from ...sim.body import Body, Truth
 from ...sim.by_hand import Packets
 from ...sim.example import FINE_SHIMS, edge_usual, held
 from ...sim.sample import Sample
@@ -40,10 +40,10 @@ class SimulatedUpright(ShimmedEdge):
         return self.lean0 - math.atan(self.under / self.upright_plan.base_mm)
 
     @property
-    def past_limit_mm(self) -> float:
-        """Of the edge, and of the face that leans."""
+    def truths(self) -> tuple[Truth, ...]:
+        """The edge, and the face that leans."""
         plan = self.upright_plan
-        return max(super().past_limit_mm, abs(self.lean) * plan.limit_length_mm - plan.limit.mm)
+        return (*super().truths, Truth("lean", abs(self.lean) * plan.limit_length_mm, plan.limit.mm))
 
     def nearness(self, at: complex, ring: str = "") -> float:
         """The face at that height, in the middle; or the edge along it."""

@@ -50,11 +50,6 @@ class SimulatedIndicator(Body):
         return max(every) - min(every)
 
     @property
-    def past_limit_mm(self) -> float:
-        """See ``Body``."""
-        return self.true_tir_mm - self.plan.limit.mm
-
-    @property
     def blind_mm(self) -> float:
         """The largest of two dozen readings is a little too large."""
         return 3 * self.hands.noise_mm + self.plan.gauge.graduation_mm / 2

@@ -10,7 +10,7 @@ from scipy.optimize import linprog
 from ...gauge import Gauge
 from ...holders import SurfacePlate
 from ...plan.base import Workpiece
-from ...sim.body import Hands
+from ...sim.body import Hands, Truth
 from ...sim.example import held, limit_mm, usual
 from ...sim.sample import Sample
 from ...sim.table import OnTheTable
@@ -53,15 +53,15 @@ class SimulatedPlate(OnTheTable):
         return max(z) - min(z)
 
     @property
-    def past_limit_mm(self) -> float:
+    def truths(self) -> tuple[Truth, ...]:
         """Range over the places; of what is to be flat the least distance of two planes, which linear programming finds."""
         if self.plan.limit.kind == "parallel":
-            return super().past_limit_mm
+            return super().truths
         z = np.array([self.thick(x, y) for x, y in self.face.places])
         rows = np.column_stack([np.array(self.face.places) / 100, np.ones(len(z)), np.ones(len(z))])
         over, under = rows * (-1, -1, -1, -0.5), rows * (1, 1, 1, -0.5)
         least = linprog([0, 0, 0, 1], np.vstack([over, under]), np.concatenate([-z, z]), bounds=(None, None))
-        return float(least.fun) - self.plan.limit.mm
+        return (Truth("flat", float(least.fun), self.plan.limit.mm),)
 
     @property
     def blind_mm(self) -> float:

@@ -13,7 +13,7 @@ from ...holders import Centres
 from ...move import Move, Shim, Slide
 from ...plan.base import Workpiece
 from ...readings import Station
-from ...sim.body import Body, Hands, random_hands, watched
+from ...sim.body import Body, Hands, Truth, random_hands, watched
 from ...sim.by_hand import TIGHT, Control, Packets
 from ...sim.example import FINE_SHIMS, held, limit_mm, usual
 from ...sim.sample import Sample
@@ -173,10 +173,10 @@ class SimulatedTailstock(Body):
         return 0.0 if self.curable else math.inf
 
     @property
-    def past_limit_mm(self) -> float:
-        """Of the side and, by a bar, of the height."""
+    def truths(self) -> tuple[Truth, ...]:
+        """The side and, by a bar, the height."""
         height = abs(self.tip.imag - self.stock.high_mm) / self.stock.between_mm * self.stock.limit_length_mm
-        return max(self.true_tir_mm, height if self.stock.by == "bar" else 0.0) - self.plan.limit.mm
+        return (*super().truths, *((Truth("height", height, self.plan.limit.mm),) if self.stock.by == "bar" else ()))
 
 
 MICROMETER = Gauge(id="mic", name="Micrometer", kind="micrometer", graduation_mm=0.001, travel_mm=50, tip_radius_mm=0)

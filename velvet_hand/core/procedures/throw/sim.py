@@ -10,7 +10,7 @@ from typing import Literal
 import numpy as np
 
 from ...gauge import Gauge
-from ...sim.body import Body
+from ...sim.body import Body, Truth
 from ...sim.example import limit_mm, part_of, usual
 from ...sim.jaws import Quirks, SimulatedChuck, random_quirks
 from ...sim.sample import Sample
@@ -44,12 +44,14 @@ class Eccentric(SimulatedChuck):
         return 2 * abs(self.astray)
 
     @property
-    def past_limit_mm(self) -> float:
-        """Off the throw in its size, and in its direction."""
+    def truths(self) -> tuple[Truth, ...]:
+        """Off the throw in its size and, where one is wanted, sideways of its direction."""
         plan = self.throw
-        return self.true_tir_mm - 2 * math.hypot(
-            plan.limit.mm, plan.throw_mm * math.sin(math.radians(plan.turn_limit_deg))
-        )
+        size = Truth("throw", abs(abs(self.center) - plan.throw_mm), plan.limit.mm)
+        if not plan.throw_mm:
+            return (size,)
+        at = self.center * cmath.rect(1, -math.radians(plan.throw_deg))
+        return size, Truth("sideways", abs(at.imag), plan.throw_mm * math.sin(math.radians(plan.turn_limit_deg)))
 
 
 def example(seed: int) -> ThrowPlan:

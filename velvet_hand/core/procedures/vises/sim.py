@@ -11,7 +11,7 @@ import numpy as np
 
 from ...holders import VisePair
 from ...move import Move, Shim, Stage, Tap
-from ...sim.body import Hands, random_hands
+from ...sim.body import Hands, Truth, random_hands
 from ...sim.by_hand import Control
 from ...sim.example import FINE_SHIMS, edge_usual, held, limit_mm
 from ...sim.sample import Sample
@@ -158,12 +158,10 @@ class SimulatedPair(OnTheTable):
         return max(across) - min(across)
 
     @property
-    def past_limit_mm(self) -> float:
-        """Of the jaws, and of what is left between the beds that a part spans."""
-        if self.pair.spans != "yes":
-            return super().past_limit_mm
-        left = self.bed + self.under[1] - self.under[0]
-        return max(super().past_limit_mm, abs(left) - self.pair.bed_limit_mm)
+    def truths(self) -> tuple[Truth, ...]:
+        """The jaws, and what is left between the beds that a part spans."""
+        left = Truth("level", abs(self.bed + self.under[1] - self.under[0]), self.pair.bed_limit_mm)
+        return (*super().truths, *((left,) if self.pair.spans == "yes" else ()))
 
 
 def example(seed: int) -> VisePairPlan:

@@ -136,7 +136,19 @@ def test_verdicts_are_scored_by_parts_and_an_offset_is_named() -> None:
     off = score(account(v, v + 0.004 + float(rng.normal(0, 0.001))) for v in rng.uniform(0.004, 0.012, 12))
     words = plain(off.told[1], "mm", 0.001)
     assert words.startswith("Parts measure 0.004 mm TIR more than their proof said, ± 0.001")
+    assert words.endswith("how parts are measured.")
+    assert ", by 12 set-ups. " in words
     assert score([]).told == ()
+
+
+def test_many_parts_of_one_set_up_are_no_offset_of_all() -> None:
+    """They share what its proof was off by."""
+    one = account(0.005, None)
+    parts = tuple(
+        PartMeasured(what="asked", mm=0.011 + 0.0001 * (n % 3), piece=n, by="", author="Ode", at=DAY) for n in range(9)
+    )
+    fair = account(0.006, 0.0055)
+    assert len(score([one.model_copy(update={"measured": parts}), fair]).told) == 1
 
 
 def run_of(values: list[float], what: Literal["asked", "size"] = "asked") -> Run:

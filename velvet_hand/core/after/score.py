@@ -6,14 +6,14 @@ import math
 from collections.abc import Iterable
 
 import numpy as np
-from scipy.special import stdtr
+from scipy.special import stdtr, stdtrit
 
 from ..model import Model
 from ..quantity import KIND_WORDS
 from ..wording import Text, length, strong, text
-from .account import Account, PartMeasured, kept_word
+from .account import Account, kept_word
 
-#: An offset is named when chance alone would make it so rarely, by so many parts, and when it is no less of the limit.
+#: An offset is named when chance alone would make it so rarely, by so many set-ups, and when it is no less of the limit.
 RARE, FEWEST, WORTH = 0.01, 5, 0.1
 
 
@@ -35,21 +35,23 @@ class Score(Model):
 
 def score(accounts: Iterable[Account]) -> Score:
     """The score of set-ups, of those parts that were measured in the kind that was asked."""
+    accounts = tuple(accounts)
     pairs = [(one, part) for one in accounts for part in one.measured if part.what == "asked"]
     parts = tuple(Scored(share=part.mm / one.limit.mm, held=kept_word(one, part)) for one, part in pairs)
     words = [part.held for part in parts if part.held is not None]
     told = [text(strong(f"{sum(words)} of {len(words)}"), " that “hold” held.")] if words else []
-    return Score(parts=parts, promised=len(words), kept=sum(words), told=(*told, *_offset(pairs)))
+    return Score(parts=parts, promised=len(words), kept=sum(words), told=(*told, *_offset(accounts)))
 
 
-def _offset(pairs: list[tuple[Account, PartMeasured]]) -> list[Text]:
-    """A part measures more (or less) than its proof said, again and again."""
-    same = [
-        (one, part.mm - one.value.mm)
-        for one, part in pairs
+def _offset(accounts: tuple[Account, ...]) -> list[Text]:
+    """Parts measure more (or less) than their proof said, again and again; parts of one set-up share its proof, and count as one."""
+    each = [
+        (one, [part.mm - one.value.mm for part in one.measured if part.what == "asked"])
+        for one in accounts
         if one.value is not None and one.value.kind == one.limit.kind
     ]
-    off = np.array([d for _, d in same])
+    same = [(one, float(np.mean(off))) for one, off in each if off]
+    off = np.array([mean for _, mean in same])
     if len(off) < FEWEST or len({one.limit.kind for one, _ in same}) > 1:
         return []
     mean, u = float(off.mean()), float(off.std(ddof=1)) / math.sqrt(len(off))
@@ -64,6 +66,6 @@ def _offset(pairs: list[tuple[Account, PartMeasured]]) -> list[Text]:
         else "The proofs leave room that is not needed, or parts are measured where they are best."
     )
     return [
-        text("Parts measure ", length(abs(mean)), f" {kind} {way} than their proof said, ± ", length(2 * u),
-             f", {len(off)} of them. {why}")
+        text("Parts measure ", length(abs(mean)), f" {kind} {way} than their proof said, ± ", length(float(stdtrit(len(off) - 1, 0.975)) * u),
+             f", by {len(off)} set-ups. {why}")
     ]  # fmt: skip

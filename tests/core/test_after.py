@@ -209,7 +209,9 @@ def test_a_holder_whose_shift_grew_says_since_when_and_what_to_do() -> None:
     assert told.jaws_deg == desk.load(Person().events).plan.holder.jaws_deg
     shift = next(s for s in told.series if s.id == "shift")
     assert shift.since == DAY + timedelta(days=7 * 14)
-    assert plain(shift.told, "mm", 0.001).startswith("Shift on tightening grew from 0.002 mm to 0.009 mm since 7 June.")
+    assert plain(shift.told, "mm", 0.001).startswith(
+        "Shift on tightening grew from 0.002 mm to 0.009 mm since 7 Jun 2026."
+    )
     assert "Clean and grease" in plain(shift.told, "mm", 0.001)
     assert [p.odd for p in shift.points[14:]] == [True] * 8
     assert all(s.since is None for s in told.series if s.id != "shift")

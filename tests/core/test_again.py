@@ -56,9 +56,9 @@ def first_pass(*values: float, before: tuple[float, ...]) -> str:
 
 def test_a_first_pass_is_held_against_how_it_was_left() -> None:
     same = first_pass(0.3, 0.31, 0.32, 0.3, before=(-0.1, -0.11, -0.12, -0.1))  # another zero
-    assert same == "It stands as it was left on 24 November."
+    assert same == "It stands as it was left on 24 Nov 2026."
     off = first_pass(0.3, 0.31, 0.36, 0.3, before=(-0.1, -0.11, -0.12, -0.1))
-    assert off == "Since 24 November Jaw 3 reads −0.030 mm from where it was left, the others within 0.010 mm."
+    assert off == "Since 24 Nov 2026 Jaw 3 reads −0.030 mm from where it was left, the others within 0.010 mm."
 
 
 def test_only_what_was_read_both_times_is_compared() -> None:

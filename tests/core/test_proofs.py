@@ -350,7 +350,7 @@ def test_an_indicator_overdue_for_its_check_is_told_at_the_plan_the_proof_and_th
     late = person.plan.gauge.model_copy(update={"check_due": date(2025, 12, 31)})
     plan = person.plan.model_copy(update={"gauge": late})
     person.events[0] = person.events[0].model_copy(update={"body": ev.Opened(plan=plan)})
-    words = "was due for its check on December 31, 2025"
+    words = "was due for its check on 31 Dec 2025"
     assert any(words in plain(one.text, "mm", 0.001) for one in desk.check_plan(plan, date(2026, 1, 5)))
     assert desk.check_plan(plan, date(2025, 12, 31)) == desk.check_plan(person.plan, date(2026, 1, 5))
     person.send(ev.Tightened())

@@ -11,7 +11,7 @@ from typing import Literal, NamedTuple
 from ..holders import AdjustableBody, Collet, Holder, ThreeJaw
 from ..memory import SEEN_MM, Lesson
 from ..model import Model
-from ..wording import Text, bare, length, strong, text
+from ..wording import Text, bare, day_word, length, strong, text
 from .account import Account
 from .score import Score, score
 from .trend import trend
@@ -244,20 +244,19 @@ def _series(kind: Kind, past: Sequence[Past]) -> Series | None:
 def _told(kind: Kind, before: float, after: float, since: datetime) -> Text:
     way, do = ("grew", kind.grew) if after > before else ("fell", kind.fell)
     figures = [length(v) if kind.measure == "mm" else _words(kind.measure, v) for v in (before, after)]
-    when = f"{since.day} {since:%B}"
     return text(
         strong(f"{kind.label} {way}"),
         " from ",
         figures[0],
         " to ",
         figures[1],
-        f" since {when}.",
+        f" since {day_word(since)}.",
         f" {do}" if do else "",
     )
 
 
 def _words(measure: Measure, value: float) -> str:
-    return {"percent": f"{value:.0f} %", "count": f"{value:.0f}", "minutes": f"{value:.0f} minutes"}.get(
+    return {"percent": f"{value:.0f} %", "count": f"{value:g}", "minutes": f"{value:.0f} minutes"}.get(
         measure, f"{value:g}"
     )
 

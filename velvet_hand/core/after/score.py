@@ -66,6 +66,5 @@ def _offset(accounts: tuple[Account, ...]) -> list[Text]:
         else "The proofs leave room that is not needed, or parts are measured where they are best."
     )
     band = float(stdtrit(len(off) - 1, 0.975)) * u
-    return [
-        text("Parts measure ", length(abs(mean)), f" {kind} {way} than their proof said, ± ", length(band), f", by {len(off)} set-ups. {why}")
-    ]  # fmt: skip
+    head = "Parts measure ", length(abs(mean)), f" {kind} {way} than their proof said, ± ", length(band)
+    return [text(*head, f", by {len(off)} set-ups. {why}")]

@@ -11,7 +11,7 @@ from ..memo import once
 from ..plan.base import BasePlan, Left
 from ..readings import Pass
 from ..setup.state import State
-from ..wording import Text, length, signed, strong, text
+from ..wording import Text, day_word, length, signed, strong, text
 
 
 def choices_of(procedure: Registered, plan: BasePlan) -> dict[str, str]:
@@ -54,7 +54,7 @@ def _against(state: State) -> Text:
     off = off_by(state, _toward(state, state.passes[0]), left.toward_mm)
     if not off:
         return ()
-    day = f"{left.at.day} {left.at:%B}"
+    day = day_word(left.at)
     where, worst = max(off.items(), key=lambda pair: abs(pair[1]))
     rest = max((abs(mm) for key, mm in off.items() if key != where), default=0.0)
     if abs(worst) <= 2 * math.sqrt(2) * state.plan.gauge.u_read_mm:

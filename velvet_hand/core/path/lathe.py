@@ -13,7 +13,7 @@ from ..plan.asks import Preset
 from ..plan.base import BasePlan
 from ..told import Caveat
 from ..verdict import GAUGE_PART
-from ..wording import Bit, length, text
+from ..wording import Bit, day_word, length, text
 from .cautions import BODY, DRIVES
 from .steps import Caution, Step
 
@@ -156,7 +156,7 @@ def overdue(plan: BasePlan, on: date) -> tuple[Caveat, ...]:
     for gauge in {g.name: g for g in (plan.gauge_in(slot) for slot in plan.slots)}.values():
         due = gauge.check_due
         if due and due < on:
-            found.append(f"{gauge.name} was due for its check on {due:%B} {due.day}, {due.year}")
+            found.append(f"{gauge.name} was due for its check on {day_word(due)}")
         elif gauge.worn_out_by:
             found.append(
                 f"{gauge.name} was due for its check after {gauge.check_every} set-ups and has been in {gauge.used}"

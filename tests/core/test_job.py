@@ -86,6 +86,9 @@ def test_the_indicator_is_fine_enough_and_travels_or_is_told() -> None:
     late = COARSE.model_copy(update={"check_due": date(2025, 1, 1)})
     shop = Shop(SHOP.machines, SHOP.holders, (late, FINE), SHOP.stock)
     assert ways(wanted(limit="0.1"), shop)["Four-jaw"].gauge == "Fine lever"
+    worn = COARSE.model_copy(update={"check_every": 10, "used": 11})  # by use as well as by its day
+    shop = Shop(SHOP.machines, SHOP.holders, (worn, FINE), SHOP.stock)
+    assert ways(wanted(limit="0.1"), shop)["Four-jaw"].gauge == "Fine lever"
     alone = Shop(SHOP.machines, SHOP.holders, (late,), SHOP.stock)
     told = said(ways(wanted(limit="0.05"), alone)["Four-jaw"])
     assert "is coarse for this limit" in told

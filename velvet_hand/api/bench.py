@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import date
 from typing import get_args
 
 from flask import Response, current_app, request
 from flask_openapi3 import APIBlueprint
 
 from velvet_hand import __version__
+from velvet_hand.core.after.follow import in_days
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.holders import AdjustableBody, FourJaw, Holder
 from velvet_hand.core.procedures.registry import PROCEDURES, holders_on
@@ -85,23 +86,20 @@ def _due(today: date) -> list[Due]:
         Due(name=line.summary.part, what=one.what, setup_id=line.id, follow_id=one.follow_id)
         for line, one in past.wanting(today)
     ]
-    for gauge in map(store.checked, shop.all_of(Gauge)):
-        if gauge.check_due and gauge.check_due <= today + timedelta(days=DUE_DAYS):
-            days = (gauge.check_due - today).days
-            what = (
-                f"check overdue by {-days} days"
-                if days < 0
-                else f"check due in {days} days"
-                if days
-                else "check due today"
-            )
-            dues.append(Due(name=gauge.name, what=what))
-        elif gauge.check_every and gauge.used >= gauge.check_every:
-            dues.append(Due(name=gauge.name, what=f"check due: {gauge.used} set-ups since the last"))
+    checks = ((gauge, _check_words(gauge, today)) for gauge in map(store.checked, shop.all_of(Gauge)))
+    dues += [Due(name=gauge.name, what=what) for gauge, what in checks if what]
     for holder in shop.all_of(Holder):
         if isinstance(holder, FourJaw | AdjustableBody) and holder.lead_mm is None:
             dues.append(Due(name=holder.name, what="jaw screw lead not measured"))
     return dues
+
+
+def _check_words(gauge: Gauge, today: date) -> str:
+    """What an indicator’s check wants; nothing while it is neither due by use nor soon by its day."""
+    days = (gauge.check_due - today).days if gauge.check_due else DUE_DAYS + 1
+    if days >= 0 and gauge.check_every and gauge.used >= gauge.check_every:
+        return f"check due: {gauge.used} set-ups since the last"
+    return f"check {in_days(days)}" if days <= DUE_DAYS else ""
 
 
 @bp.get("/stream", summary="Hear of new events in any set-up", responses=documented(503))

@@ -94,6 +94,10 @@ class Gauge(Model):
         """By how many set-ups its check is overdue; 0 when it is not, or when use does not count."""
         return max(self.used - self.check_every, 0) if self.check_every else 0
 
+    def overdue(self, on: date) -> bool:
+        """Is its check overdue on that day, by the day or by use?"""
+        return (self.check_due is not None and self.check_due < on) or self.worn_out_by > 0
+
     def knowing(self, checks: tuple[GaugeCheck, ...]) -> Gauge:
         """The indicator with what it was found to show, the oldest first: the last check says what it is off by, and when it is due.
 

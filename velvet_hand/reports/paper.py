@@ -105,10 +105,9 @@ def _day(at: datetime) -> str:
 
 
 def _gauge(gauge: Gauge, on: date, write: _Writer) -> str:
-    checked = ""
-    if gauge.check_due is not None:
-        late = "; overdue" if gauge.check_due < on else ""
-        checked = f", next check due {gauge.check_due:%Y-%m-%d}{late}"
+    due = f", next check due {gauge.check_due:%Y-%m-%d}" if gauge.check_due is not None else ""
+    used = f", in {gauge.used} set-ups since its check" if gauge.worn_out_by else ""
+    checked = f"{due}{used}{'; overdue' if gauge.overdue(on) else ''}"
     return f"{gauge.name}, one graduation {write.words(text(length(gauge.graduation_mm)))}{checked}"
 
 

@@ -33,7 +33,7 @@ def _words(told: Account, one: FollowUp, today: date) -> str:
     what = one.what.strip() or "look at it again"
     if one.when == "on" and one.on is not None:
         days = (one.on - today).days
-        return f"{what}: {_in_days(days)}" if days <= SOON_DAYS else ""
+        return f"{what}: {in_days(days)}" if days <= SOON_DAYS else ""
     if one.when == "piece" and one.piece is not None:
         measured = max((m.piece for m in told.measured), default=0)
         return f"{what}: from piece {one.piece}" if told.standing and measured < one.piece else ""
@@ -42,12 +42,12 @@ def _words(told: Account, one: FollowUp, today: date) -> str:
     return f"{what}: {FOLLOW_WORDS[one.when]}" if told.cleared else ""
 
 
-def _in_days(days: int) -> str:
+def in_days(days: int) -> str:
     """How far a day is.
 
     Examples
     --------
-    >>> [_in_days(d) for d in (3, 1, 0, -1, -12)]
+    >>> [in_days(d) for d in (3, 1, 0, -1, -12)]
     ['in 3 days', 'tomorrow', 'today', 'overdue since yesterday', 'overdue by 12 days']
     """
     near = {1: "tomorrow", 0: "today", -1: "overdue since yesterday"}

@@ -129,11 +129,6 @@ def _machine(procedure: Registered, shop: Shop) -> Machine | None:
     return min(fitting, key=lambda m: m.floor_mm, default=None)
 
 
-def _late(gauge: Gauge, on: date) -> bool:
-    """Is its check overdue on that day?"""
-    return gauge.check_due is not None and gauge.check_due < on
-
-
 def _coarse(gauge: Gauge, wanted: Wanted) -> bool:
     """Is a graduation of it more than its part of the limit?"""
     return gauge.graduation_mm > MARK_PART * wanted.limit.mm * (1 + 1e-9)
@@ -145,7 +140,7 @@ def _gauge(wanted: Wanted, procedure: Registered, shop: Shop, on: date) -> Gauge
 
     fine = [g for g in fitting if not _coarse(g, wanted)]
     if fine:
-        return min(fine, key=lambda g: (_late(g, on), -g.travel_mm))
+        return min(fine, key=lambda g: (g.overdue(on), -g.travel_mm))
     return min(fitting, key=lambda g: g.graduation_mm, default=None)
 
 
@@ -193,7 +188,7 @@ def _buy(wanted: Wanted, procedure: Registered, gauge: Gauge, shop: Shop, on: da
     found = []
     if _coarse(gauge, wanted):
         found.append(text("an indicator with graduations of ", length(MARK_PART * wanted.limit.mm), " or finer"))
-    if _late(gauge, on):
+    if gauge.overdue(on):
         found.append(text(f"a check of {gauge.name}, which is overdue"))
     kinds = dict.fromkeys(spec.kind for spec in procedure.fields if spec.kind in DRAWERS and not spec.optional)
     full = {drawer.kind for drawer in shop.stock if any(piece.count for piece in drawer.pieces)}
@@ -258,7 +253,7 @@ def _reasons(
         found.insert(0, text(f"Tight: {most.word} takes ", length(most.mm), f". Better with {_MENDS[most.word]}."))
     if _coarse(gauge, wanted):
         found.append(text(f"{gauge.name} is coarse for this limit: a graduation is ", length(gauge.graduation_mm), "."))
-    if _late(gauge, on):
+    if gauge.overdue(on):
         found.append(text(f"{gauge.name} is overdue for its check."))
     if wanted.many > 1 and holder.kind in ("three_jaw", "adjustable_body", "collet"):
         found.append(text(f"Set once, it takes all {wanted.many} quickly."))

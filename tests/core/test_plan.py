@@ -48,6 +48,7 @@ def test_a_plan_refuses_what_cannot_work(changes: dict[str, Any], code: str, fie
     [
         ({"lead_mm": None}, "holder_without_lead", "holder_id"),
         ({"floor_mm": 0.02}, "limit_below_floor", "limit.typed"),
+        ({"floor_mm": 0.0}, "floor_unknown", "machine_id"),
         ({"graduation_mm": 0.0127}, "gauge_coarse", "gauge_id"),
         ({"limit_thou": "0.05"}, "gauge_coarse", "gauge_id"),
         ({}, "few_stations", "stations_deg"),

@@ -156,6 +156,13 @@ def about(thing: Thing) -> Text:
     return text(word, ", ", *more(thing))
 
 
+def repeats(machine: Machine) -> Text:
+    """What a machine repeats to; where nothing was typed for it, nobody has measured it."""
+    return (
+        text("repeats to ", length(machine.floor_mm), " TIR") if machine.floor_mm else text("its repeat never measured")
+    )
+
+
 def _about_holder(holder: Holder) -> tuple[Bit, ...]:
     if isinstance(holder, OnTheTable):
         return size(holder.edge_mm), " long"
@@ -177,7 +184,7 @@ def _about_stock(stock: Stock) -> tuple[Bit, ...]:
 
 
 _MORE: dict[ShelfId, Callable[[Any], tuple[Bit, ...]]] = {
-    "machines": lambda machine: ("repeats to ", length(machine.floor_mm), " TIR"),
+    "machines": repeats,
     "holders": _about_holder,
     "gauges": _about_gauge,
     "stock": _about_stock,

@@ -15,6 +15,7 @@ from velvet_hand.core.quantity import KIND_WORDS, Quantity
 from velvet_hand.core.readings import Pass
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.state import State
+from velvet_hand.core.shelves import repeats
 from velvet_hand.core.told import Row
 from velvet_hand.core.units import UNIT_WORD, Unit, format_length
 from velvet_hand.core.verdict import TERM_WORDS, Verdict
@@ -127,7 +128,7 @@ def _facts(state: State, who: Sequence[str], write: _Writer) -> tuple[Line, ...]
     plan = state.plan
     gauges = {plan.gauge_in(slot).name: plan.gauge_in(slot) for slot in plan.slots}
     found = [
-        Line("Machine", f"{plan.machine.name}, repeats to {write.words(text(length(plan.machine.floor_mm)))} TIR"),
+        Line("Machine", f"{plan.machine.name}, {write.words(repeats(plan.machine))}"),
         Line("Held in", plan.holder.name),
         *(Line("Indicator", _gauge(g, state.changed_at.date(), write)) for g in gauges.values()),
         Line("Done by", ", ".join(who)),

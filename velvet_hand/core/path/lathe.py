@@ -118,6 +118,9 @@ def check_limit_mm(plan: BasePlan, limit_tir: float, limit: float | None = None)
             words = text(f"{head}, and two readings of it differ by as much: it can correct, but hardly prove.")
         told.append(Caveat(code="gauge_coarse", field="gauge_id", text=words))
     floor = plan.machine.floor_mm
+    if not floor:
+        lacks = f"What {plan.machine.name} repeats to was never measured: every ± leaves it out. Measure once what it can hold."
+        told.append(Caveat(code="floor_unknown", field="machine_id", text=text(lacks)))
     if limit_tir < floor * (1 + 1e-9):
         told.append(
             Caveat(

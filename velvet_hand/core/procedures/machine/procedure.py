@@ -98,7 +98,7 @@ class MachineCheck(Measured[MachinePlan]):
             words = f"{plan.along} is not among the axes that are pushed and pulled."
             raise BadInput("field_invalid", words, "Choose another axis, or all three.", "choices.along")
         check_stations(plan)
-        told = (c for c in check_limit_mm(plan, plan.limit.mm) if c.code != "limit_below_floor")
+        told = (c for c in check_limit_mm(plan, plan.limit.mm) if c.code not in ("limit_below_floor", "floor_unknown"))
         return (*told, *tell_gauge(plan))
 
     def path(self, plan: MachinePlan) -> tuple[Step, ...]:

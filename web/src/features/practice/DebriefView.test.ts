@@ -57,6 +57,11 @@ it('tells how it went, each thing done, and what the advice would have said', as
   expect(wrapper.emitted('again')).toHaveLength(1)
 })
 
+it('does not say that a machine repeats to nothing', () => {
+  expect(shown().text()).toContain('The machine repeats to0.002 mm')
+  expect(shown({ floor_mm: 0 }).text()).not.toContain('repeats')
+})
+
 it('says nothing of what the advice needs where it does not end either', () => {
   const wrapper = shown({ good: true, best_passes: null, steps: [] })
   expect(wrapper.text()).toContain('Well done')

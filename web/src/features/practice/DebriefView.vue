@@ -83,7 +83,7 @@ const figures = computed(() => {
     { label: 'Hit hard when near', value: String(told.hard_near) },
     { label: 'Asked', value: String(told.asks) },
     { label: 'In the end', value: `${long(told.end_mm)} of ${long(told.limit_mm)}` },
-    { label: 'The machine repeats to', value: long(told.floor_mm) },
+    ...(told.floor_mm > 0 ? [{ label: 'The machine repeats to', value: long(told.floor_mm) }] : []),
   ]
 })
 </script>

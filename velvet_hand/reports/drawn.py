@@ -74,7 +74,7 @@ def picture_of(state: State, rows: Sequence[Row]) -> Drawn | None:
 
 
 def _track(state: State, spots: Sequence[tuple[int, float, float]]) -> Picture:
-    radius = state.plan.limit.mm / (2 if state.plan.limit.kind == "tir" else 1)
+    radius = state.plan.limit.off_centre_mm
     sk = Sketch(LETTER)
     far = max(max(abs(x), abs(y)) for _, x, y in spots)
     shown = [s for s in spots if max(abs(s[1]), abs(s[2])) <= 12 * radius] if far > 12 * radius else list(spots)

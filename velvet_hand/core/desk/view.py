@@ -332,7 +332,7 @@ def summary(procedure: Registered, state: State) -> Summary:
         resolution_mm=plan.gauge.resolution_mm,
         unit=plan.unit,
         passes=state.full_passes,
-        limit_radius_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
+        limit_radius_mm=plan.limit.off_centre_mm,
         track=tuple(dots),
         of_limit=values,
         opened_at=state.opened_at,

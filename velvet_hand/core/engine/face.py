@@ -64,7 +64,7 @@ def face(state: State, solution: Solution, station_id: str, seen: Face) -> Chuck
     wanted = seen.target if seen.target else None
     largest = max([abs(center), abs(wanted or 0), *(abs(complex(d.x_mm, d.y_mm)) for d in track[-1:])], default=0.0)
     work = state.plan.part.diameter_mm / 2
-    limit = state.plan.limit.mm / (2 if state.plan.limit.kind == "tir" else 1)
+    limit = state.plan.limit.off_centre_mm
     ring = [s for s in state.asked() if s.ring == station.ring]
     return ChuckScene(
         holder=seen.holder,

@@ -31,7 +31,6 @@ class Bend:
     u_height_mm: float
     high_deg: float
     sure: bool
-    left_mm: float
 
 
 def off_line(z: tuple[float, ...], centers: tuple[complex, ...]) -> tuple[complex, ...]:
@@ -87,7 +86,6 @@ def find_bend(z: tuple[float, ...], centers: tuple[complex, ...], u_mm: float) -
         u_height_mm=s,
         high_deg=float(np.degrees(np.angle(-k)) % 360),
         sure=sure,
-        left_mm=math.sqrt(error / max(dof, 1)),
     )
 
 

@@ -21,7 +21,6 @@ class FaceLook:
     number: int
     ids: tuple[str, ...]
     points: Points
-    heights_mm: tuple[float, ...]
     plane: PlaneFit
     drift_mm: float | None
 
@@ -53,7 +52,7 @@ class Face(Measure):
         plane = fit_plane(points, z, self.gauge.u_read_mm)
         if plane is None:
             return None
-        return FaceLook(self, one.number, tuple(s.id for s in known), points, z, plane, seen.drift_mm)
+        return FaceLook(self, one.number, tuple(s.id for s in known), points, plane, seen.drift_mm)
 
     def judge_level(self, look: FaceLook, limit_mm: float, where: str) -> Verdict:
         """How far it is off level against a limit."""

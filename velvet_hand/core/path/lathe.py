@@ -87,9 +87,7 @@ def check_limit(plan: BasePlan) -> tuple[Caveat, ...]:
     BadInput
         At ``limit.typed``.
     """
-    limit = plan.limit.mm
-    limit_tir = limit if plan.limit.kind == "tir" else 2 * limit
-    return (*check_limit_mm(plan, limit_tir, limit), *tell_gauge(plan), *tell_memory(plan))
+    return (*check_limit_mm(plan, plan.limit.tir_mm, plan.limit.mm), *tell_gauge(plan), *tell_memory(plan))
 
 
 def check_limit_mm(plan: BasePlan, limit_tir: float, limit: float | None = None) -> tuple[Caveat, ...]:

@@ -85,6 +85,16 @@ class Limit(Model):
             )
         return float(mm)
 
+    @property
+    def off_centre_mm(self) -> float:
+        """How far off center it allows: half of a TIR; any other limit as it is."""
+        return self.mm / 2 if self.kind == "tir" else self.mm
+
+    @property
+    def tir_mm(self) -> float:
+        """What it allows as a TIR: twice off center."""
+        return 2 * self.off_centre_mm
+
 
 class Left(Model):
     """How an earlier set-up of the same was left: what its last whole pass read at each spot, mm toward the indicator."""

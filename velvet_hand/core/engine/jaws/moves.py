@@ -96,7 +96,7 @@ def _needs(state: State[JawPlan], look: Look, known: Answered[Screwed]) -> list[
 def small_enough_mm(state: State[JawPlan], look: Look) -> float:
     """Offset along a pair, before the pass is whole, below which moving it makes nothing better."""
     limit, plan = state.plan.limit, state.plan
-    off_centre = limit.mm / 2 if limit.kind == "tir" else limit.mm
+    off_centre = limit.off_centre_mm
     if plan.sideways_mm is not None:
         off_centre = min(off_centre, plan.sideways_mm)
     u = look.fit.u_mm if look.fit else state.plan.gauge.u_read_mm

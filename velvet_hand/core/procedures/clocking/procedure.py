@@ -261,7 +261,7 @@ class Clocking(Measured[ClockingPlan]):
             turned=None if chuck is None else SceneDot.of(chuck),
             fixed_word="plate",
             turned_word="chuck, at the best position",
-            limit_mm=plan.limit.mm * (1 if plan.limit.kind == "tir" else 2),
+            limit_mm=plan.limit.tir_mm,
             reading=state.station(station_id).label if not positions else "",
             describe=f"All {plan.bolts} bolt positions with their predicted TIR; {words}.",
         )

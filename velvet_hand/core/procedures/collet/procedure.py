@@ -38,7 +38,7 @@ from ...wording import Text, degrees, length, strong, text
 from .plan import ColletPlan
 
 #: A nose better by less than this part of the limit is not worth turning the collet again.
-WORTH_PART = 0.15
+WORTH_PART = 0.3
 
 
 @dataclass(frozen=True, slots=True)
@@ -181,7 +181,7 @@ class Collet(Measured[ColletPlan]):
         if judged is not None and both is not None and not one.moved:
             deg, left = best_turn_deg((both.nose.fixed, both.far.fixed), (both.nose.turned, both.far.turned))
             now = max(abs(z) for z in (nose.center or 0j, far.center or 0j))
-            if judged.outcome != "holds" and now - left > plan.limit.mm * WORTH_PART and not state.moves:
+            if judged.outcome != "holds" and now - left > plan.limit.off_centre_mm * WORTH_PART and not state.moves:
                 moves = (self._move(one.number, both, deg, left),)
             elif judged.outcome != "holds":
                 stop = self._cannot(plan, both, left)
@@ -287,7 +287,7 @@ class Collet(Measured[ColletPlan]):
         stops = tuple(
             SceneStop(
                 label=name, z_mm=z, height_mm=h, tir_mm=None if c is None else 2 * abs(c),
-                over=c is not None and 2 * abs(c) > plan.limit.mm * (1 if plan.limit.kind == "tir" else 2),
+                over=c is not None and 2 * abs(c) > plan.limit.tir_mm,
                 state="read" if c is not None else "open",
             )
             for name, z, h, c in zip(("nose", "far"), (0.0, plan.far_z_mm), heights, centers, strict=True)
@@ -310,7 +310,7 @@ class Collet(Measured[ColletPlan]):
             mark=text(f"collet at {degrees(move.at_deg)}")
             if isinstance(move, Clock)
             else text(f"collet at {degrees(self.stands_at(state))}"),
-            limit_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
+            limit_mm=plan.limit.off_centre_mm,
             reading=state.station(station_id).label,
             describe=f"The bar from the side, {note}: nose and far plane.",
         )

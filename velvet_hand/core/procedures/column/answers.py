@@ -73,7 +73,7 @@ def slide_odds(state: State[ColumnPlan], to_make: Iterable[Move]) -> float:
         state,
         slide_answers(state),
         _bumped(to_make),
-        state.plan.limit.mm / (4 if state.plan.limit.kind == "tir" else 2),
+        state.plan.limit.off_centre_mm / 2,
     )
 
 

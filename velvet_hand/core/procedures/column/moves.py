@@ -232,7 +232,7 @@ class ColumnMoves(ColumnReading, ABC):
         far = self.ring(state, one, FAR)
         if pushed is None or far is None or far.center is None:
             return ()
-        if 2 * abs(far.center) > 0.8 * plan.limit.mm * (1 if plan.limit.kind == "tir" else 2):
+        if 2 * abs(far.center) > 0.8 * plan.limit.tir_mm:
             why = text(
                 "Tightening the flange moved it: ",
                 length(2 * abs(far.center)),

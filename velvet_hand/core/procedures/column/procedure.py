@@ -300,7 +300,7 @@ class Column(ColumnMoves):
             up=text(f"Up is {degrees(up)}"),
             mark_z_mm=mark_z,
             mark=mark,
-            limit_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
+            limit_mm=plan.limit.off_centre_mm,
             reading=station.label,
             tail_z_mm=plan.centre_z_mm if state.stage(len(state.passes)) == HELD else None,
             describe="The column from the side"

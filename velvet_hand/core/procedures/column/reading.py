@@ -106,7 +106,7 @@ class ColumnReading(Measured[ColumnPlan], ABC):
         pushed = self.pushed(state, one)
         if pushed is None:
             return None
-        limit = plan.limit.mm / (2 if plan.limit.kind == "tir" else 1)
+        limit = plan.limit.off_centre_mm
         terms = budget(2**0.5 * plan.gauge.u_read_mm, plan.gauge, floor_mm=plan.machine.floor_mm)
         sides = tuple(
             judge("off_centre", abs(mm), limit, terms).model_copy(update={"where": where})

@@ -175,7 +175,7 @@ class SimulatedColumn(Body):
     @property
     def truths(self) -> tuple[Truth, ...]:
         """The far end, and what the tailstock pushes it."""
-        pushed = (Truth("pushed", self.pushed_mm, self.plan.limit.mm / 2),) if self.column.tail == "yes" else ()
+        pushed = (Truth("pushed", self.pushed_mm, self.plan.limit.off_centre_mm),) if self.column.tail == "yes" else ()
         return (*super().truths, *pushed)
 
 

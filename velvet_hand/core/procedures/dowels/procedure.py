@@ -272,7 +272,7 @@ class Dowels(OneRing[DowelPlan], Measured[DowelPlan]):
             shift_mm=abs(center) if known else None,
             clock_deg=dowel.at_deg if dowel else direction_deg(in_place) if in_place else None,
             dowel_mm=dowel.mm if dowel else abs(in_place) if in_place else None,
-            limit_radius_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
+            limit_radius_mm=plan.limit.off_centre_mm,
             spots=tuple(spot(state, solution, s, station_id, 0.0) for s in spots),
             gauge=gauge(state, None, station, 0.0),
             track=tuple(self._track(state)),

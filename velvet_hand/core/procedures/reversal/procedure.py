@@ -189,7 +189,7 @@ class Reversal(Measured[ReversalPlan]):
             turned=SceneDot.of(turned) if turned is not None else None,
             fixed_word="chuck",
             turned_word="part, at its best position",
-            limit_mm=plan.limit.mm * (1 if plan.limit.kind == "tir" else 2),
+            limit_mm=plan.limit.tir_mm,
             reading=station.label if parts is None else "",
             describe=f"TIR at {len(known)} of {len(plan.positions_deg)} positions of the part in the chuck.",
         )  # fmt: skip

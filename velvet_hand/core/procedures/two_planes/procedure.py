@@ -381,7 +381,7 @@ def side_view(state: State[TwoPlanesPlan], near: RingLook, far: RingLook, move: 
         up=text("Up is ", *toward_words(state, up)),
         mark_z_mm=plan.far_z_mm,
         mark=text("tap ", length(move.mm or 0.0)),
-        limit_mm=plan.limit.mm / (2 if plan.limit.kind == "tir" else 1),
+        limit_mm=plan.limit.off_centre_mm,
         reading=move.needle.label if move.needle else "",
         describe=f"The part from the side; the far end is tapped at {degrees(move.at_deg)}.",
     )  # fmt: skip

@@ -23,6 +23,7 @@ from velvet_hand.core.live.recording import MOST_MARKS, Recording
 from velvet_hand.core.live.wire import Wire
 from velvet_hand.core.setup.events import Live
 from velvet_hand.core.units import Typed
+from velvet_hand.core.wording import so_many
 from velvet_hand.instruments.link import Link
 from velvet_hand.store import setups as store
 from velvet_hand.store import shop
@@ -142,7 +143,7 @@ def course(path: SetupPath, body: CourseIn) -> Response:
 
 def _out(found: CourseFound, gauge: Gauge, pass_no: int, marks: int) -> CourseOut:
     now, turns = datetime.now(UTC), found.captured.turns
-    raw = f"captured: {turns} turn{'s' * (turns > 1)}, {marks} mark{'s' * (marks != 1)}"
+    raw = f"captured: {so_many(turns, 'turn')}, {so_many(marks, 'mark')}"
     readings = tuple(
         CourseReadingOut(
             station_id=r.station_id, closing=r.closing, typed=Typed(text=gauge.typed(r.needle_mm), unit="mm"),

@@ -19,7 +19,7 @@ from .live.wire import Wire
 from .memory import memory_words
 from .model import Model
 from .shop import Floor, Machine, Memory, Stock
-from .wording import Bit, Text, day_word, length, size, text
+from .wording import Bit, Text, day_word, length, size, so_many, text
 
 ShelfId = Literal["machines", "holders", "gauges", "stock", "wires"]
 Thing = Machine | Holder | Gauge | Stock | Wire
@@ -180,7 +180,7 @@ def _about_gauge(gauge: Gauge) -> tuple[Bit, ...]:
 
 def _about_stock(stock: Stock) -> tuple[Bit, ...]:
     sizes, pieces = len(stock.pieces), sum(piece.count for piece in stock.pieces)
-    return (f"{sizes} size{'s' * (sizes != 1)}, {pieces} piece{'s' * (pieces != 1)}",)
+    return (f"{so_many(sizes, 'size')}, {so_many(pieces, 'piece')}",)
 
 
 _MORE: dict[ShelfId, Callable[[Any], tuple[Bit, ...]]] = {
@@ -204,7 +204,7 @@ def remembered(memory: Memory) -> Text:
     if not memory.setups:
         return ()
     said = memory_words(memory)
-    return text(f"Remembers {memory.setups} set-up{'s' * (memory.setups != 1)}", *((": ", *said) if said else ()))
+    return text(f"Remembers {so_many(memory.setups, 'set-up')}", *((": ", *said) if said else ()))
 
 
 def floor_told(floor: Floor) -> Text:

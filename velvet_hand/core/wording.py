@@ -205,6 +205,15 @@ def _plain_part(part: Words | Length | Angle, unit: Unit, resolution_mm: float) 
     return format_length(part.mm, unit, resolution_mm, part.signed, part.bare)
 
 
+def so_many(count: int, word: str) -> str:
+    """So many of a thing.
+
+    >>> so_many(1, "pass"), so_many(3, "pass"), so_many(0, "set-up")
+    ('1 pass', '3 passes', '0 set-ups')
+    """
+    return f"{count} {word}" if count == 1 else f"{count} {word}{'es' if word.endswith('s') else 's'}"
+
+
 def day_word(day: date) -> str:
     """A day as screens say it.
 

@@ -11,7 +11,7 @@ from typing import Literal, NamedTuple
 from ..holders import AdjustableBody, Collet, Holder, ThreeJaw
 from ..memory import SEEN_MM, Lesson
 from ..model import Model
-from ..wording import Text, bare, day_word, length, strong, text
+from ..wording import Text, bare, day_word, length, so_many, strong, text
 from .account import Account
 from .score import Score, score
 from .trend import trend
@@ -219,7 +219,7 @@ def _about(past: Sequence[Past]) -> Text:
     proved = sum(p.account.outcome == "holds" for p in past)
     taken = sum(p.account.accepted for p in past)
     said = f", {taken} accepted with a reason" if taken else ""
-    return text(f"{len(past)} set-up{'' if len(past) == 1 else 's'}, {proved} proved{said}.")
+    return text(f"{so_many(len(past), 'set-up')}, {proved} proved{said}.")
 
 
 def _series(kind: Kind, past: Sequence[Past]) -> Series | None:

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from ..model import Model
-from ..wording import Text, strong, text
+from ..wording import Text, so_many, strong, text
 
 #: So many set-ups alike are enough to go by, and so many of the latest count.
 ENOUGH, LATEST = 6, 40
@@ -47,8 +47,8 @@ def own_words(done: Sequence[Done]) -> Text:
     passes = sorted(d.passes for d in done)
     few, many = (int(np.quantile(passes, share, method="inverted_cdf")) for share in (0.5, 0.8))
     minutes = own_minutes(done)
-    count = f"{few} pass{'' if few == 1 else 'es'}" if few == many else f"{few} to {many} passes"
-    took = "" if minutes is None else f", about {max(round(minutes), 1)} minutes"
+    count = so_many(few, "pass") if few == many else f"{few} to {many} passes"
+    took = "" if minutes is None else f", about {so_many(max(round(minutes), 1), 'minute')}"
     over = sum(p > many for p in passes)
     rare = f" 1 in {round(len(passes) / over)} needed more than {many}." if over else ""
     return text(strong(f"{count}{took}"), f", by the last {len(passes)} like it here.{rare}")

@@ -17,7 +17,7 @@ from scipy.special import stdtr, stdtrit
 from ..measured import WHAT_WORDS, What
 from ..model import Model
 from ..quantity import KIND_WORDS
-from ..wording import Text, length, signed, strong, text
+from ..wording import Text, length, signed, so_many, strong, text
 from .account import Account, PartMeasured
 
 #: With fewer pieces nothing is said of a drift.
@@ -69,7 +69,7 @@ def _look(piece: np.ndarray, mm: np.ndarray, limit_mm: float | None) -> tuple[in
     if limit_mm is not None and mm[-1] > limit_mm:
         return last + 1, text(strong("The last piece is outside."), " Stop, and look at the set-up before the next.")
     if n < FEWEST:
-        return last + 1, text(f"{FEWEST - n} more piece{'' if n == FEWEST - 1 else 's'} and a drift can be told.")
+        return last + 1, text(f"{so_many(FEWEST - n, 'more piece')} and a drift can be told.")
     mean, spread = float(piece.mean()), float(((piece - piece.mean()) ** 2).sum())
     slope = float(((piece - mean) * mm).sum()) / spread
     rest = mm - mm.mean() - slope * (piece - mean)

@@ -7,7 +7,7 @@ from ..model import Model
 from ..quantity import KIND_WORDS, Quantity
 from ..setup.follow import FollowUp
 from ..setup.state import State
-from ..wording import Text, length, signed, strong, text
+from ..wording import Text, length, signed, so_many, strong, text
 from .account import Account, PartMeasured, account_of, kept_word
 from .run import Run, runs
 
@@ -44,10 +44,10 @@ def story(state: State, first: Quantity | None) -> Story:
 
 
 def _done(state: State, told: Account) -> Text:
-    moves = f"{told.moves or 'No'} move{'' if told.moves == 1 else 's'}"
-    passes = f"{told.passes} pass{'' if told.passes == 1 else 'es'}"
+    moves = so_many(told.moves, "move") if told.moves else "No moves"
+    passes = so_many(told.passes, "pass")
     about = max(1, round(told.minutes or 0))
-    minutes = "" if told.minutes is None else f", about {about} minute{'' if about == 1 else 's'} at it"
+    minutes = "" if told.minutes is None else f", about {so_many(about, 'minute')} at it"
     head = f"{moves} in {passes}{minutes}" if not state.only_reads else f"{passes}{minutes}"
     if told.accepted:
         return text(f"{head}: ", strong("accepted"), f", {state.accepted}")

@@ -16,7 +16,7 @@ from ..setup import events as ev
 from ..setup.fold import fold
 from ..setup.state import State
 from ..units import Typed
-from ..wording import Text, strong, text
+from ..wording import Text, so_many, strong, text
 
 #: Parts of the set-ups that take no more passes than are said, and no more but for a rare one.
 MANY, NEARLY_ALL = 0.8, 0.95
@@ -94,8 +94,8 @@ def _true_pass(procedure: Registered, plan: BasePlan) -> State:
 def _count(found: Forecast) -> str:
     few, many = (found.within(share) for share in (USUAL, MANY))
     if many > MOST:
-        return f"{few} pass{'es' if few > 1 else ''} or more"
-    return f"{few} pass{'es' if few > 1 else ''}" if few == many else f"{few} to {many} passes"
+        return f"{so_many(few, 'pass')} or more"
+    return so_many(few, "pass") if few == many else f"{few} to {many} passes"
 
 
 def counted(half: int, most: int) -> Text:
@@ -126,6 +126,6 @@ def words(found: Forecast, remembered: bool) -> Text:
             f" 1 in {max(round(len(found.passes) / sum(p > MOST for p in found.passes)), 2)} is not done after {MOST}."
         )
     return text(
-        strong(f"{_count(found)}, about {max(round(found.usual_minutes), 1)} minutes"),
+        strong(f"{_count(found)}, about {so_many(max(round(found.usual_minutes), 1), 'minute')}"),
         f", the proof among them, {by}.{more}",
     )

@@ -18,7 +18,7 @@ from ..readings import Station
 from ..setup import events as ev
 from ..setup.follow import FOLLOW_WORDS
 from ..units import UNIT_WORD, Typed, parse_reading, plain_parts
-from ..wording import Text, length, signed, strong, text
+from ..wording import Text, day_word, length, signed, so_many, strong, text
 
 
 def lines(
@@ -80,7 +80,7 @@ def _what(
         case ev.GapMeasured(typed=typed):
             return text(f"{plan.measured_word}: {_with_unit(typed)}.")
         case ev.StepPassed(step=step, checked=checked, reason=reason):
-            seen = f", {len(checked)} cautions checked" if checked else ""
+            seen = f", {so_many(len(checked), 'caution')} checked" if checked else ""
             why = f" Skipped: {reason}" if reason else ""
             return text(f"{titles.get(step, step)} done{seen}.{why}")
         case ev.ZeroSet(station_id=station, why=why):
@@ -134,7 +134,7 @@ def _what(
             return text(f"Piece {piece} measured ", signed(mm) if mm < 0 else length(mm), f" {kind}{with_}.{more}")
         case ev.FollowUpSet(follow=follow):
             when = (
-                f"on {follow.on}"
+                f"on {day_word(follow.on)}"
                 if follow.on
                 else f"at piece {follow.piece}"
                 if follow.piece

@@ -255,7 +255,7 @@ def _cell(state: State, station: Station, shown: Pass | None, solution: Solution
         looks = "bad"
     elif reading:
         looks = "read" if reading.deg is not None else "off" if not reading.known else "wild" if wild else "read"
-    notes = {"bad": "bad spot", "wild": "off the circle", "off": "past the end"}
+    notes = {"bad": "bad spot", "wild": "stands out", "off": "past the end"}
     note = text(notes[looks]) if looks in notes else ()
     if not note and station.id == state.zero_station and not aims:
         note = text("zero here")

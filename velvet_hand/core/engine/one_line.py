@@ -30,7 +30,7 @@ from ..setup.state import State
 from ..shop import MachineKind
 from ..told import Caveat, Figure, Row, Solution
 from ..verdict import Verdict
-from ..wording import Bit, Text, length, strong, text
+from ..wording import Bit, Text, length, so_many, strong, text
 from . import learning
 from .answers import Answers
 from .beyond import AS_FAR, shown_part
@@ -208,7 +208,7 @@ class OneLine(Corrected[E, LineLook], ABC):
         if not each:
             return text("Light taps, hammer held near its head; read when the needle is still.")
         count = max(1, round(run_mm / each))
-        return text(f"About {count} light tap{'s' if count != 1 else ''} at ", length(each), " each.")
+        return text(f"About {so_many(count, 'light tap')} at ", length(each), " each.")
 
     def _reason(self, state: State[E], look: LineLook, swing: Swing, shift: float) -> Text:
         plan = state.plan

@@ -18,7 +18,7 @@ from ..scene import Scene
 from ..setup.state import State
 from ..told import Caveat, Figure, Row, Solution
 from ..verdict import Verdict
-from ..wording import Text, angle, degrees, length, text
+from ..wording import Text, angle, degrees, length, so_many, text
 from .face import Face, centers_of, face, shown_aim
 from .forecast import Way
 from .frame import Corrected
@@ -151,7 +151,7 @@ class OneRing(Corrected[P, RingLook], ABC):
         if look.off:
             return text("The needle ran off at some spots: set zero mid-travel, or rough in nearer; then read again.")
         good = len(look.toward_mm)
-        return text(f"Only {good} good reading{'s' if good != 1 else ''}: a circle needs three.")
+        return text(f"Only {so_many(good, 'good reading')}: a circle needs three.")
 
     def line(
         self, state: State[P], one: Pass, look: RingLook, judged: Verdict | None, asked_mm: float | None,

@@ -13,7 +13,7 @@ from ..plan.asks import Preset
 from ..plan.base import BasePlan
 from ..told import Caveat
 from ..verdict import GAUGE_PART
-from ..wording import Bit, day_word, length, text
+from ..wording import Bit, day_word, length, so_many, text
 from .cautions import BODY, DRIVES
 from .steps import Caution, Step
 
@@ -50,7 +50,7 @@ def check_stations(plan: BasePlan, least: int = 3, opposed: bool = False) -> Non
     if len(stops) < least:
         raise BadInput(
             "stations_too_few",
-            f"{len(stops)} station{'s' if len(stops) != 1 else ''}: a circle needs at least three.",
+            f"{so_many(len(stops), 'station')}: a circle needs at least three.",
             "Take the four jaws, or 8 or 12 all round.",
             "stations_deg",
         )
@@ -200,7 +200,7 @@ def tell_memory(plan: BasePlan) -> tuple[Caveat, ...]:
     if not memory.setups:
         return ()
     said = memory_words(memory)
-    head = f"{plan.holder.name} remembers {memory.setups} set-up{'s' * (memory.setups != 1)}"
+    head = f"{plan.holder.name} remembers {so_many(memory.setups, 'set-up')}"
     words: tuple[Bit, ...] = (head, ": ", *said) if said else (head,)
     return (Caveat(code="memory", field="holder_id", text=text(*words, ". The aims use it.")),)
 

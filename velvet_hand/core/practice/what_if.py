@@ -25,6 +25,7 @@ from ..readings import Pass
 from ..setup import events as ev
 from ..setup.state import State
 from ..sim.body import Body
+from ..wording import so_many
 from .drills import Drill
 
 Array = NDArray[np.float64]
@@ -87,7 +88,7 @@ def what_if(past: Past) -> Drill:
     first = past.events[0].body
     assert isinstance(first, ev.Opened), "a set-up begins with its opening"
     ended = "" if past.held is None else ", and it held" if past.held else ", and it did not hold"
-    went = f"{past.passes_then} more pass{'es' * (past.passes_then != 1)} and {past.minutes_then} min{ended}"
+    went = f"{so_many(past.passes_then, 'more pass')} and {past.minutes_then} min{ended}"
     return Drill(
         id=NAME, title=f"What if: {first.plan.part.name}", procedure=first.plan.procedure, lures=f"As it was: {went}.",
         habit="What you did here stands in no log: try it at the machine.", question="What would you have done instead?",

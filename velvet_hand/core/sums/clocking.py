@@ -7,7 +7,7 @@ import math
 from ..angles import apart, direction_deg, rect
 from ..fields import Choice
 from ..fit.parts import split_parts
-from ..wording import Text, length, strong, text
+from ..wording import Text, length, so_many, strong, text
 from .base import Figure, Sum, Values, Way
 from .drawing import Picture, Sketch, Style
 from .kinds import Bounds
@@ -33,7 +33,7 @@ def _clock_told(v: Values) -> tuple[Text, ...]:
     go = (
         text("Leave it where it is.")
         if not step
-        else text("Turn the chuck ", strong(f"{step} bolt hole{'s' * (step > 1)}"), " counter-clockwise.")
+        else text("Turn the chuck ", strong(f"{so_many(step, 'bolt hole')}"), " counter-clockwise.")
     )
     return (
         text(go, " TIR ", length(v["now"]), " now, ", length(v["left"]), " then."),
@@ -77,7 +77,7 @@ def _spots_told(v: Values) -> tuple[Text, ...]:
     n = int(v["bolts"])
     step = round(v["turn"] / (360 / n))
     left = 2 * math.sin(math.radians(v["miss"] / 2))
-    go = "Leave it where it is" if not step else f"Turn the chuck {step} bolt hole{'s' * (step > 1)} counter-clockwise"
+    go = "Leave it where it is" if not step else f"Turn the chuck {so_many(step, 'bolt hole')} counter-clockwise"
     return (text(strong(go), f"; the two high spots then oppose each other to {v['miss']:.0f}°."),
             text(f"Were both of one size, {100 * left / 2:.0f} % of the worst would be left."))  # fmt: skip
 

@@ -9,7 +9,7 @@ from ...plan.ring import turn_stations
 from ...readings import Station
 from ...setup.state import State
 from ...told import Caveat
-from ...wording import Bit, Text, angle, size, strong, text
+from ...wording import Bit, Text, angle, size, so_many, strong, text
 
 
 def check_plan(plan: JawPlan) -> tuple[Caveat, ...]:
@@ -107,6 +107,6 @@ def rough_in(state: State[JawPlan]) -> Text:
         if plan.holder.lead_mm:
             turns = abs(each) / plan.holder.lead_mm
             whole = int(turns)
-            parts += [f": {whole} turn{'s' if whole != 1 else ''} of the key and ", angle((turns - whole) * 360)]
+            parts += [f": {so_many(whole, 'turn')} of the key and ", angle((turns - whole) * 360)]
         parts += ["."]
     return text(*parts)

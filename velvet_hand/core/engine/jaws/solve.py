@@ -11,7 +11,7 @@ from ...readings import Pass
 from ...setup.state import State
 from ...told import Caveat, Figure, Row, Solution
 from ...verdict import Verdict
-from ...wording import Text, angle, length, strong, text
+from ...wording import Text, angle, length, so_many, strong, text
 from ..answers import Answered
 from ..learning import got_mm, wrong_way_caveat
 from ..policy import SMALL, Next, held_before, next_of
@@ -201,7 +201,7 @@ def _need_reading(state: State[JawPlan], current: Pass, look: Look) -> Text:
         good = len(current.good())
         if good < 3:
             return text(
-                f"Only {good} good reading{'s' if good != 1 else ''}: a circle needs three. "
+                f"Only {so_many(good, 'good reading')}: a circle needs three. "
                 "Correct a reading, or take a bad mark off."
             )
         return ()

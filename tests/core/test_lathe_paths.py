@@ -200,6 +200,19 @@ def test_the_last_ring_drifts_by_itself() -> None:
     assert figures["near_off_centre"] == pytest.approx(0.0)
 
 
+def test_what_did_not_come_back_is_named_as_its_own_needle_shows_it() -> None:
+    """A coarse far indicator of the other sense: a mark of its own is no drift, and three are told with its sign."""
+    coarse = Gauge(id="g2", name="Plunger", kind="plunger", graduation_mm=0.01, travel_mm=3, tip_radius_mm=2)
+    for closing, told in ((0.01, False), (0.03, True)):
+        hand = Hand(outside("two_planes", far_gauge=coarse))
+        hand.send(ev.PressTested(went="minus", gauge="far"))
+        for station, again in desk.load(hand.events).to_read(None):
+            hand._read(1, station.id, closing if again and station.ring == "far" else 0.0, closing=again)
+        drifts = [plain(c.text, "mm", 0.001) for c in hand.solve().caveats if c.code == "drift"]
+        assert len(drifts) == told
+        assert not told or drifts[0].startswith("Far, jaw 1 did not come back: +0.030 mm.")
+
+
 def test_a_station_of_another_stage_is_refused() -> None:
     hand = Hand(outside("clocking", bolts=3))
     hand.read({"plate": at(0.022, 60), "whole": at(0.03, 10)})

@@ -185,7 +185,7 @@ class Corrected(Procedure[P], Generic[P, L]):
                 *(zero_caveat(state, self.near_by) if lost else ()),
                 *wild_caveats(state, look.wild),
                 *self.form_caveats(state, look),
-                *drift_caveat(state, look.drift_mm),
+                *drift_caveat(state, current),
                 *learning.wrong_way_caveat(state, current, self.looks(state), learning.along_fit, self.wrong_way),
                 *odd_caveat(learned.known.odd and not current.moved),
                 *self.more_caveats(state, look),

@@ -13,7 +13,7 @@ from ..wording import Text, strong, text
 from .look import Look
 from .procedure import P, Procedure
 from .rings import look_ring
-from .telling import drift_caveat, off_caveats, wild_caveats, worst_drift
+from .telling import drift_caveat, off_caveats, wild_caveats
 
 
 class Measured(Procedure[P], ABC):
@@ -40,7 +40,7 @@ class Measured(Procedure[P], ABC):
         against = (
             *off_caveats(state, tuple(looks)),
             *wild_caveats(state, wild),
-            *drift_caveat(state, worst_drift(state, one)),
+            *drift_caveat(state, one),
         )
         changes = {"wild": wild, "caveats": (*against, *found.caveats)}
         place = {"x_mm": at.real, "y_mm": at.imag} if at is not None else {}

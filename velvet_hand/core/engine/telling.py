@@ -51,20 +51,17 @@ def worst_drift(state: State, one: Pass) -> float | None:
     return max((mm for mm in drifts if mm is not None), key=abs, default=None)
 
 
-def drift_caveat(state: State, drift_mm: float | None) -> tuple[Caveat, ...]:
-    """The first spot did not come back."""
-    if drift_mm is None or state.plan.gauge.came_back(drift_mm):
+def drift_caveat(state: State, one: Pass) -> tuple[Caveat, ...]:
+    """A first spot did not come back, by its own indicator; of several the one that is farthest off."""
+    closed = ((m, m.seen(state, one).drift_mm) for m in state.measures.values())
+    off = [(m, mm) for m, mm in closed if mm is not None and not m.gauge.came_back(mm)]
+    if not off:
         return ()
-    return (
-        Caveat(
-            code="drift",
-            text=text(
-                "The first spot did not come back: ",
-                signed(state.sense.needle_mm(drift_mm)),
-                ". Something moved: base, joints, preload or a jaw. It is spread over the pass; better read again.",
-            ),
-        ),
-    )
+    measure, mm = max(off, key=lambda two: abs(two[1]))
+    first = "The first spot" if len(state.measures) == 1 else measure.mine(state, one)[0].label
+    words = ". Something moved: base, joints, preload or the part. It is spread over the pass; better read again."
+    told = text(f"{first} did not come back: ", signed(state.sense_in(measure.slot).needle_mm(mm)), words)
+    return (Caveat(code="drift", text=told),)
 
 
 def wild_caveats(state: State, wild: tuple[str, ...]) -> tuple[Caveat, ...]:

@@ -170,7 +170,7 @@ def _caveats(state: State[JawPlan], current: Pass, look: Look, movable: bool) ->
                 ),
             )
         )
-    found += [*clipped_caveat(state, look), *drift_caveat(state, look.drift_mm)]
+    found += [*clipped_caveat(state, look), *drift_caveat(state, current)]
     if current.number > 1:
         both = {n: look_at(state, state.passes[n - 1]) for n in (current.number - 1, current.number)}
         found += wrong_way_caveat(state, current, both, along)

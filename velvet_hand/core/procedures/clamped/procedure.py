@@ -302,7 +302,7 @@ class ClampedPart(Measured[ClampedPlan]):
         return Solution(
             pass_no=one.number, figures=self._figures(state.plan, look), moves=(move,) if move else (), judged=judged,
             ready=move is None and not moved, stop=stop, need_reading=self.need_reading(state, one),
-            caveats=(*drift_caveat(state, look.seen.drift_mm), *self._what_it_does(state, look, judged)),
+            caveats=(*drift_caveat(state, one), *self._what_it_does(state, look, judged)),
         )  # fmt: skip
 
     def _what_it_does(self, state: State[ClampedPlan], look: Clamped, judged: Verdict) -> tuple[Caveat, ...]:

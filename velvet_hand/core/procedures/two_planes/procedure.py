@@ -24,7 +24,7 @@ from ...engine.jaws.solve import toward_words
 from ...engine.learning import GAIN, SHIFT_MM, STOPS_TO, Learned, as_moved, learned
 from ...engine.policy import Next, held_before, next_of, pass_readings
 from ...engine.rings import Room, judge_ring, look_ring, out_of_round, with_form
-from ...engine.telling import drift_caveat, pass_line, ring_figures, wild_caveats, worst_drift, zero_caveat
+from ...engine.telling import pass_line, ring_figures, wild_caveats, zero_caveat
 from ...errors import BadInput
 from ...estimate.kalman import Array
 from ...estimate.one_gain import Moved, OneGain
@@ -163,10 +163,9 @@ class TwoPlanes(Jaws[TwoPlanesPlan]):
                 "moves": moves,
                 "judged": judged,
                 "caveats": (
-                    *(c for c in base.caveats if c.code not in ("drift",)),
+                    *base.caveats,
                     *(zero_caveat(state, "by rule") if lost else ()),
                     *wild_caveats(state, far.wild),
-                    *drift_caveat(state, worst_drift(state, current)),
                     *self._squeezed(state, current),
                 ),
                 "wild": (*near.wild, *far.wild),

@@ -324,7 +324,8 @@ def _leaning_no_more(near: Look) -> Look:
 
 
 def _lean_model(state: State[TwoPlanesPlan]) -> OneGain:
-    return OneGain(2, STOPS_TO * state.plan.gauge.graduation_mm, GAIN, SHIFT_MM)
+    watched = state.plan.gauge_in(state.plan.slot("far"))  # a tap is stopped by the far needle
+    return OneGain(2, STOPS_TO * watched.graduation_mm, GAIN, SHIFT_MM)
 
 
 def _taps(moves: Iterable[Move]) -> tuple[Moved, ...]:

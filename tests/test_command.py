@@ -81,7 +81,9 @@ def test_readings_go_in_and_the_move_comes_out(tmp_path: Path) -> None:
 def test_a_file_that_is_no_set_up_is_told(tmp_path: Path, text: str) -> None:
     file = tmp_path / "set-up.json"
     file.write_text(text)
-    assert wrong(run("solve", str(file)), 3)["field"] == "file"
+    told = wrong(run("solve", str(file)), 3)
+    assert told["field"] == "file"
+    assert ": ." not in told["why"]
 
 
 def test_a_set_up_that_does_not_fold_is_told(tmp_path: Path) -> None:
@@ -111,6 +113,9 @@ def test_a_shop_goes_out_in_and_onto_paper(tmp_path: Path, admin_url: str, monke
     assert run("report", str(setup_id), str(pdf), "--kind", "sheet").exit_code == 0
     assert pdf.read_bytes().startswith(b"%PDF-")
     assert wrong(run("report", str(uuid4()), str(pdf)), 4)["code"] == "unknown_set_up"
+    nowhere = str(tmp_path / "nowhere" / "x")
+    for line in (("export", nowhere), ("report", str(setup_id), nowhere)):
+        assert "nowhere" in wrong(run(*line), 3)["why"]
     monkeypatch.setenv("VELVET_DATABASE_URL", urls[1])
     taken = json.loads(run("import", str(file)).stdout)
     assert (taken["setups"], taken["known"]) == (1, 0)

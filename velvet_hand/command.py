@@ -53,6 +53,11 @@ def _in_words() -> Iterator[None]:
         _stop(MISSING, missing)
     except VelvetHandError as bad:
         _stop(BAD, bad)
+    except BrokenPipeError:  # nobody listens any more: that ends as everywhere
+        raise
+    except OSError as kept:
+        words = f"{kept.filename or 'The file'}: {kept.strerror or 'it cannot be used'}."
+        _stop(BAD, BadInput("field_invalid", words, "Take another place, or make room there.", "file"))
     except OperationalError as away:
         words = "The database does not answer."
         _stop(AWAY, BadInput("busy", words, f"Start it: ./velvet start. ({str(away).splitlines()[0]})"))
@@ -135,9 +140,8 @@ def solve(file: Path, unit: Unit | None) -> None:
             state = desk.load(events)
         except (ValidationError, AssertionError, IndexError) as bad:
             where = ".".join(str(p) for p in bad.errors()[0]["loc"]) if isinstance(bad, ValidationError) else "events"
-            raise BadInput(
-                "field_invalid", f"This is no set-up: {where}.", "Take the JSON of a set-up.", "file"
-            ) from bad
+            said = f"This is no set-up{': ' * bool(where)}{where}."
+            raise BadInput("field_invalid", said, "Take the JSON of a set-up.", "file") from bad
         view, solution = desk.show(events, "", state), desk.procedure_of(state.plan).solution(state)
         told_in, finest = unit or state.plan.unit, state.plan.gauge.resolution_mm
 

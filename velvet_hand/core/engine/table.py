@@ -66,7 +66,7 @@ def table_scene(
         if look is not None and look.line is not None:
             lines.append(_line(look.line, low_mm, high_mm))
     for s in state.asked(current):
-        if s.reads not in ("needle", "gap", "size") or s.group == "Bed":
+        if s.reads not in ("needle", "gap", "size") or not state.measures[s.ring].along_travel:
             continue
         look = next((k for k, _, _ in looks if k is not None and s.id in k.x_mm), None)
         h = look.toward_mm.get(s.id) if look else None

@@ -67,6 +67,11 @@ class Measure:
         """What its look at a pass is kept by."""
         return LOOKED + self.id
 
+    @property
+    def along_travel(self) -> bool:
+        """Do its spots lie along the table's travel, so that they stand in a picture of it from above?"""
+        return False
+
     def mine(self, record: Record, one: Pass | None) -> tuple[Station, ...]:
         """Its spots as they are asked in a pass."""
         return tuple(s for s in record.asked(one) if s.ring == self.id)

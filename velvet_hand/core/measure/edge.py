@@ -115,6 +115,11 @@ class Edge(Measure):
     upright: bool = False
     finish: float = 1.0
 
+    @property
+    def along_travel(self) -> bool:
+        """See ``Measure``."""
+        return not self.upright
+
     def look(self, record: Record, one: Pass) -> LineLook:
         """The edge in one pass; what the passes before it told is carried along."""
         made = self._quick if one.quick else self._look

@@ -242,7 +242,7 @@ class Bed(ShimmedLine[BedPlan]):
     def scene(self, state: State[BedPlan], solution: Solution, station_id: str) -> Scene:
         """See ``Procedure``: the bed while it is read or shimmed, else the jaw."""
         move = shown_move(state, solution)
-        if station_id.startswith("bed-") or isinstance(move, Shim):
+        if state.station(station_id).ring == "bed-" or isinstance(move, Shim):
             return self._heights(state, solution, station_id, move)
         return super().scene(state, solution, station_id)
 

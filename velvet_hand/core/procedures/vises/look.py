@@ -47,6 +47,7 @@ class BothJaws(Measure):
     """Both jaws in one run of the table."""
 
     jaws: tuple[OneOfTwo, OneOfTwo]
+    along_travel = True
 
     def doubt(self, record: Record, one: Pass) -> TermName | None:
         """See ``Measure``: also a reading left out that nobody called bad."""

@@ -74,7 +74,8 @@ def create_app(settings: Settings) -> OpenAPI:
         static_folder=None,
     )
     app.config["MAX_CONTENT_LENGTH"] = settings.max_body_bytes
-    app.json.allow_nan = False  # type: ignore[attr-defined]  # Flask’s own provider has it; the interface does not
+    plain: Any = app.json  # Flask’s own provider has it; the interface does not
+    plain.allow_nan = False
     database = db.connect(settings.database_url)
     app.extensions["database"] = database
     app.extensions["hub"] = Hub(settings.database_url, settings.max_streams)

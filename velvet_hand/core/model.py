@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TypeVar
+
 from pydantic import BaseModel, ConfigDict
 
 
@@ -15,3 +17,19 @@ class Model(BaseModel):
         allow_inf_nan=False,
         json_schema_serialization_defaults_required=True,
     )
+
+
+Kind = TypeVar("Kind")
+
+
+def own(value: object, kind: type[Kind]) -> Kind:
+    """The value as what it has to be here; anything else is a mistake of the program.
+
+    Raises
+    ------
+    AssertionError
+        When it is not.
+    """
+    if not isinstance(value, kind):
+        raise AssertionError(f"{value!r} is no {kind.__name__}")
+    return value

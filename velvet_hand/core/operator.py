@@ -14,6 +14,7 @@ import numpy as np
 from .desk import desk
 from .desk.advise import advise, current_step
 from .desk.panel import Panel
+from .model import own
 from .plan.base import BasePlan
 from .setup import events as ev
 from .setup.fold import carried
@@ -99,8 +100,7 @@ class Operator:
             self.send(next(a for a in panel.others if a.id == "keep").events[0])
             return
         if panel.name == "press":
-            asked = panel.others[0].events[0]
-            assert isinstance(asked, ev.PressTested)
+            asked = own(panel.others[0].events[0], ev.PressTested)
             self.send(ev.PressTested(went=self.chuck.press(asked.gauge), gauge=asked.gauge))
             return
         step = current_step(desk.procedure_of(self.plan), self.state)

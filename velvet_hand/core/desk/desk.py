@@ -14,6 +14,7 @@ from ..engine.procedure import Registered
 from ..errors import BadInput, NotNow
 from ..filling import Find
 from ..memory import Lesson
+from ..model import own
 from ..path.lathe import overdue
 from ..plan.base import BasePlan
 from ..procedures.registry import PROCEDURES
@@ -51,8 +52,7 @@ def expect(plan: BasePlan, done: Sequence[Done] = ()) -> Text:
 
 def load(events: Sequence[ev.Event]) -> State:
     """The state that these events leave."""
-    first = events[0].body
-    assert isinstance(first, ev.Opened), "a set-up begins with its opening"
+    first = own(events[0].body, ev.Opened)
     procedure = procedure_of(first.plan)
     holds = {s.id: tuple(c.id for c in s.cautions) if s.hold else () for s in procedure.path(first.plan)}
     return fold(events, procedure.measures(first.plan), holds, procedure.only_reads)

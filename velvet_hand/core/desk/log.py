@@ -10,6 +10,7 @@ from ..detective.trials import QUICK_TESTS
 from ..errors import VelvetHandError
 from ..gauge import Gauge
 from ..measured import WHAT_WORDS, measured_mm
+from ..model import own
 from ..move import Jaws
 from ..path.lathe import overdue
 from ..plan.base import BasePlan
@@ -32,8 +33,7 @@ def lines(
     if any(isinstance(e.body, ev.Undone) for e in fresh):
         fresh, known = events, ()
     undone = {e.body.event_id for e in fresh if isinstance(e.body, ev.Undone)}
-    first = events[0].body
-    assert isinstance(first, ev.Opened)
+    first = own(events[0].body, ev.Opened)
     labels = {s.id: s.label for s in stations}
     gauges = {s.id: first.plan.gauge_in(first.plan.slot(s.ring)) for s in stations}
     angles = {s.id for s in stations if s.reads == "degrees"}

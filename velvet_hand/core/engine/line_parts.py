@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any, TypeVar, get_args
 
 from ..measure.edge import Edge, LineLook
+from ..model import own
 from ..move import Needle, Tap
 from ..plan.edge import EdgeBase, Way, corner_word, side_word
 from ..quantity import Quantity
@@ -39,9 +40,7 @@ class Swing:
 
 def edge_of(state: State[EdgeBase]) -> Edge:
     """The edge that is tapped."""
-    found = state.measures[""]
-    assert isinstance(found, Edge)
-    return found
+    return own(state.measures[""], Edge)
 
 
 def beside_word(plan: EdgeBase, beside_mm: float) -> str:

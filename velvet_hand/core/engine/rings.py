@@ -12,6 +12,7 @@ from ..estimate.kalman import Array
 from ..measure.ahead import narrowed, read_closely
 from ..measure.ring import Ring, RingLook
 from ..memo import once
+from ..model import own
 from ..quantity import LimitKind
 from ..readings import Pass
 from ..setup.state import State
@@ -23,9 +24,7 @@ from .policy import AGAIN
 
 def ring_of(state: State, key: str = "") -> Ring:
     """A ring of the set-up by its name."""
-    found = state.measures[key]
-    assert isinstance(found, Ring)
-    return found
+    return own(state.measures[key], Ring)
 
 
 def look_ring(state: State, one: Pass, key: str = "") -> RingLook:

@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 
 from ..desk import desk
 from ..errors import NotNow
-from ..model import Model
+from ..model import Model, own
 from ..plan.base import BasePlan
 from ..procedures.registry import example, machine
 from ..readings import Pass
@@ -85,8 +85,7 @@ def past_of(setup_id: str, events: Sequence[ev.Event], seq: int) -> Past:
 
 def what_if(past: Past) -> Drill:
     """A practice of it."""
-    first = past.events[0].body
-    assert isinstance(first, ev.Opened), "a set-up begins with its opening"
+    first = own(past.events[0].body, ev.Opened)
     ended = "" if past.held is None else ", and it held" if past.held else ", and it did not hold"
     went = f"{so_many(past.passes_then, 'more pass')} and {past.minutes_then} min{ended}"
     return Drill(

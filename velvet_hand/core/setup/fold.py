@@ -8,6 +8,7 @@ from dataclasses import replace
 from ..errors import NotNow
 from ..measure.base import LOOKED, Measure
 from ..memo import without
+from ..model import own
 from ..readings import Pass
 from . import events as ev
 from .apply import apply
@@ -43,9 +44,8 @@ def fold(
         else:
             effective.append(event)
     first = effective[0]
-    assert isinstance(first.body, ev.Opened), "a set-up begins with its opening"
     state = State(
-        plan=first.body.plan,
+        plan=own(first.body, ev.Opened).plan,
         measures={m.id: m for m in measures},
         stations=tuple(s for m in measures for s in m.stations),
         hold_cautions=hold_cautions,

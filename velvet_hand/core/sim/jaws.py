@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..model import own
 from ..move import Jaws, Move, TapRound
 from ..plan.base import BasePlan
 from ..plan.jaws import JawPlan
@@ -124,7 +125,7 @@ class SimulatedChuck(Body):
         if isinstance(move, TapRound):
             self._tap(move)
             return
-        assert isinstance(move, Jaws)
+        move = own(move, Jaws)
         push, travel = self.pushed(move)
         drawn = move.draw.number
         if move.ease is None and travel > max(0.08, 2 * self.plan.gauge.graduation_mm):

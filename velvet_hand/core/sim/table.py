@@ -15,6 +15,7 @@ from typing import Any
 
 import numpy as np
 
+from ..model import own
 from ..move import Move, Shim, Tap
 from ..plan.edge import EdgeBase
 from ..readings import Station
@@ -140,7 +141,7 @@ class SimulatedEdge(OnTheTable):
 
     def do(self, move: Move) -> None:
         """Taps at the named corner, the way the sentence says, until the needle stands at the aim; then it springs back."""
-        assert isinstance(move, Tap)
+        move = own(move, Tap)
         pushed = self.struck(move.x_mm, said_way(move))
 
         def put(travel: float) -> None:

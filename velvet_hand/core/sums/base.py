@@ -45,9 +45,7 @@ class Values:
         self._known = dict(known)
 
     def __getitem__(self, name: str) -> float:
-        found = self._known[name]
-        assert isinstance(found, int | float), name
-        return float(found)
+        return float(self._known[name])
 
     def rows(self, name: str) -> tuple[tuple[float, ...], ...]:
         """Pasted lines."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ...engine.policy import chance_words
+from ...model import own
 from ...move import Jaws, Swing, Tap, TapRound
 from ...path.steps import Step
 from ...quantity import KIND_WORDS
@@ -176,8 +177,7 @@ class Reading(Quick):
     def half(self) -> Panel:
         """One jaw is eased and the other not drawn yet."""
         assert self.state.half is not None
-        move = self.state.half.move
-        assert isinstance(move, Jaws)
+        move = own(self.state.half.move, Jaws)
         back = ev.MoveDone(pass_no=move.pass_no, move_id=move.id, phase="back")
         return self._panel(
             name="half",

@@ -8,6 +8,7 @@ import math
 import numpy as np
 
 from ...holders import AdjustableBody
+from ...model import own
 from ...move import Move, Screws
 from ...sim.body import Centered, Hands, at_deg, random_hands, vector
 from ...sim.by_hand import Control
@@ -33,7 +34,7 @@ class SimulatedAdjustable(Centered):
         side = 1.0 if holder.follows == "toward" else -1.0
         start, went = self.center, self.went
         normals, advances = [], []
-        assert isinstance(move, Screws)
+        move = own(move, Screws)
         for turn in move.turns:
             angle = self._angle(turn.number)
             normals.append([math.cos(math.radians(angle)), math.sin(math.radians(angle))])

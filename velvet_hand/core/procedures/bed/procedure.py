@@ -12,6 +12,7 @@ from ...errors import BadInput
 from ...fit.plane import Points, Shims, choose_shims, fit_plane, rest_on
 from ...measure.base import Measure
 from ...measure.face import Face, FaceLook
+from ...model import own
 from ...move import Move, Packet, Shim
 from ...path.cautions import NUTS
 from ...path.mill import check_edge, clear_to_run_mill, make_safe_mill, play_step, set_gauge_edge, torque_words
@@ -151,9 +152,7 @@ class Bed(ShimmedLine[BedPlan]):
 
     def bed(self, state: State[BedPlan], one: Pass) -> FaceLook | None:
         """The bed of one pass; None when it was not read, or not enough of it."""
-        face = state.measures["bed-"]
-        assert isinstance(face, Face)
-        return face.look(state, one)
+        return own(state.measures["bed-"], Face).look(state, one)
 
     def newest(self, state: State[BedPlan]) -> FaceLook | None:
         """The bed as it was read last, since the last shim."""

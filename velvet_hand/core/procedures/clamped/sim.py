@@ -8,6 +8,7 @@ import numpy as np
 
 from ...gauge import Gauge
 from ...holders import Vise
+from ...model import own
 from ...move import Move, Seat, Shim
 from ...plan.base import Workpiece
 from ...shop import Machine
@@ -78,7 +79,7 @@ class SimulatedClamped(OnTheTable):
             self.shims[thick[2] == "moving"] = float(thick[1])
             self.up = 1.0
             return
-        assert isinstance(move, Seat)
+        move = own(move, Seat)
         if "round bar" in said or "half the force" in said:
             self.bar, self.force = self.bar or "round bar" in said, self.force / (2 if "half the force" in said else 1)
             self.up = STRUCK

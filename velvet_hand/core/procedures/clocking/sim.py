@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ...holders import ThreeJaw
+from ...model import own
 from ...move import Clock, Move
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
 from ...sim.by_hand import Control, Option
@@ -37,7 +38,7 @@ class SimulatedClocking(Body):
 
     def do(self, move: Move) -> None:
         """Bolt the chuck on at the named position."""
-        assert isinstance(move, Clock)
+        move = own(move, Clock)
         self.position = move.position
         self.tight = False
 

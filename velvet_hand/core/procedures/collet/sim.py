@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ...holders import Collet
+from ...model import own
 from ...move import Clock, Move
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
 from ...sim.by_hand import Control, Option
@@ -40,7 +41,7 @@ class SimulatedCollet(Body):
 
     def do(self, move: Move) -> None:
         """Turn the collet to its mark, to half a degree or so."""
-        assert isinstance(move, Clock)
+        move = own(move, Clock)
         self.deg = move.at_deg + float(self._rng.normal(0, 0.5))
         self.tight = False
 

@@ -12,6 +12,7 @@ from scipy.optimize import linprog
 
 from ...gauge import Gauge
 from ...holders import Column
+from ...model import own
 from ...move import Move, Shim, TapRound
 from ...readings import Station
 from ...sim.body import Body, Circle, Hands, Truth, at_deg, part_circle, random_hands
@@ -130,7 +131,7 @@ class SimulatedColumn(Body):
 
     def _bump(self, move: Move) -> None:
         """A blow at the flange slides the whole column."""
-        assert isinstance(move, TapRound)
+        move = own(move, TapRound)
         ring = "far-" if "needle at the far end" in plain(move.sentence, "mm", 0.001) else "flange-"
         blow, start = -cmath.rect(1.0, math.radians(move.at_deg)), self.offset
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ...holders import DowelledHousing
+from ...model import own
 from ...move import Move, Swap
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, random_hands, vector
 from ...sim.by_hand import Control, Option, dial, nearest
@@ -38,7 +39,7 @@ class SimulatedDowels(Body):
 
     def do(self, move: Move) -> None:
         """Both dowels alike: the housing shifts by their offset toward their mark, set to half a degree or so."""
-        assert isinstance(move, Swap)
+        move = own(move, Swap)
         self.size_mm, self.mark_deg = move.mm, move.at_deg + float(self._rng.normal(0, 0.4))
         self.tight = False
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ...holders import Faceplate
+from ...model import own
 from ...move import Move, TapRound
 from ...sim.body import Centered, at_deg, random_hands, vector
 from ...sim.by_hand import Control, blows, struck_deg
@@ -18,7 +19,7 @@ class SimulatedFaceplate(Centered):
 
     def do(self, move: Move) -> None:
         """Blows at the named place, through the middle, until the needle stands at the aim."""
-        assert isinstance(move, TapRound)
+        move = own(move, TapRound)
         blow, start = -at_deg(move.at_deg), self.center
 
         def put(travel: float) -> None:

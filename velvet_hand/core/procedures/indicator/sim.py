@@ -8,6 +8,7 @@ import numpy as np
 
 from ...gauge import Gauge
 from ...holders import SurfacePlate
+from ...model import own
 from ...plan.base import Workpiece
 from ...readings import Station
 from ...sim.body import Body, Hands
@@ -34,7 +35,7 @@ class SimulatedIndicator(Body):
 
     def spot(self, spot: Station | float) -> tuple[float | complex, str]:
         """Where it stands, and whether it comes back."""
-        assert isinstance(spot, Station)
+        spot = own(spot, Station)
         return complex(spot.x_mm, spot.y_mm), spot.ring
 
     def nearness(self, at: complex, ring: str = "") -> float:

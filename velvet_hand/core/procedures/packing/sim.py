@@ -6,6 +6,7 @@ import numpy as np
 from scipy.optimize import least_squares
 
 from ...holders import ThreeJaw
+from ...model import own
 from ...move import Move, Shim
 from ...sim.body import Body, Circle, Hands, at_deg, part_circle, pushed
 from ...sim.by_hand import Control, drawer, nearest, thick
@@ -55,7 +56,7 @@ class SimulatedPacking(Body):
     def do(self, move: Move) -> None:
         """Open, put the shims in, grip again: it repeats as a scroll does."""
         self.shims = dict.fromkeys(self.plan.holder.numbers, 0.0)
-        assert isinstance(move, Shim)
+        move = own(move, Shim)
         self.shims |= {p.number: p.mm for p in move.packets}
         self._gripped()
 

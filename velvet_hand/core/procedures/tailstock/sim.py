@@ -10,6 +10,7 @@ import numpy as np
 
 from ...gauge import Gauge
 from ...holders import Centres
+from ...model import own
 from ...move import Move, Shim, Slide
 from ...plan.base import Workpiece
 from ...readings import Station
@@ -74,7 +75,7 @@ class SimulatedTailstock(Body):
 
     def spot(self, spot: Station | float) -> tuple[float | complex, str]:
         """A place along the bar or quill."""
-        assert isinstance(spot, Station)
+        spot = own(spot, Station)
         return complex(spot.x_mm, 0.0), spot.ring
 
     def nearness(self, at: complex, ring: str = "") -> float:
@@ -107,7 +108,7 @@ class SimulatedTailstock(Body):
             self.feet = (sum(stacks(front)), sum(stacks(back)))
             self.point += complex(float(self._rng.normal(0, 0.01)), 0.0)
             return
-        assert isinstance(move, Slide)
+        move = own(move, Slide)
         way = 1.0 if "toward you" in said else -1.0
         start = self.point
         if self.stock.by == "collars":

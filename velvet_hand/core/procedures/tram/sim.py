@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ...holders import MillHead
+from ...model import own
 from ...move import Lean, Move
 from ...plan.base import Workpiece
 from ...sim.body import Body, Circle, Hands, at_deg, random_hands, vector
@@ -44,7 +45,7 @@ class SimulatedHead(Body):
 
     def do(self, move: Move) -> None:
         """Turn the head's top away from the named side, until the needle stands at the aim."""
-        assert isinstance(move, Lean)
+        move = own(move, Lean)
         way, start = -at_deg(move.at_deg), (self.slope, self.height)
 
         def put(travel: float) -> None:

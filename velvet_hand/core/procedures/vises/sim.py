@@ -10,6 +10,7 @@ from dataclasses import replace
 import numpy as np
 
 from ...holders import VisePair
+from ...model import own
 from ...move import Move, Shim, Stage, Tap
 from ...sim.body import Hands, Truth, random_hands
 from ...sim.by_hand import Control
@@ -77,7 +78,7 @@ class SimulatedPair(OnTheTable):
             self.under = [0.0, 0.0]
             self.under[which] = sum(stacks(said))
             return
-        assert isinstance(move, Tap)
+        move = own(move, Tap)
         slid = "Slide" in said
         x_mm = move.x_mm - (self.pair.apart_mm if which else 0.0)
         pushed = self._struck(which, None if slid else x_mm, said_way(move))

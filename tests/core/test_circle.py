@@ -42,6 +42,14 @@ def test_a_large_offset_is_exact_where_the_small_model_is_not() -> None:
     assert flat.offset_mm == pytest.approx(1.4595, abs=1e-3)
 
 
+def test_a_center_that_is_nearly_a_radius_off_is_found() -> None:
+    deg, radius = (0.0, 70.0, 160.0, 200.0, 310.0), 5.0
+    for e_mm, way in ((4.8, 30.0), (4.9, 130.0), (4.7, 250.0)):
+        x, y = e_mm * math.cos(math.radians(way)), e_mm * math.sin(math.radians(way))
+        fit = fit_circle(deg, seen(deg, e_mm, way, radius), radius, 1, 0.001)
+        assert (fit.x_mm, fit.y_mm) == pytest.approx((x, y), abs=1e-6)
+
+
 def test_a_wild_reading_is_found_and_left_out() -> None:
     fit = fit_circle(EIGHT, (0.030, 0.021, 0, -0.022, -0.029, -0.160, 0.001, 0.020), 1e6, 1, 0.001)
     assert fit.left_out == (5,)

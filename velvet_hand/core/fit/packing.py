@@ -72,7 +72,6 @@ def centre_after(
     change = [b - a for a, b in zip(present_mm, shims_mm, strict=True)]
     units = np.array([cmath.rect(1, math.radians(a)) for a in angles_deg])
     was = np.array([p - reach_mm(now, a, radius_mm, width_mm) for p, a in zip(change, angles_deg, strict=True)])
-    start = now - 2 / 3 * complex(np.dot(change, units))
 
     def miss(p: np.ndarray) -> np.ndarray:
         reach = [reach_mm(complex(p[0], p[1]), a, radius_mm, width_mm) for a in angles_deg]
@@ -81,7 +80,7 @@ def centre_after(
     def slopes(p: np.ndarray) -> np.ndarray:
         return np.column_stack([units.real, units.imag, -np.ones(len(units))])
 
-    found = settle(miss, slopes, np.array([start.real, start.imag, 0.0]))
+    found = settle(miss, slopes, np.array([now.real, now.imag, 0.0]))
     return complex(found[0], found[1])
 
 

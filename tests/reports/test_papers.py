@@ -67,13 +67,21 @@ def test_a_record_says_what_was_found_and_how(procedure: str) -> None:
 def test_a_sheet_has_every_step_with_its_cautions_and_room_for_readings(procedure: str) -> None:
     person = done(procedure)
     path = PROCEDURES[procedure].path(person.state.plan)
-    paper = sheet(person.events[:1], person.state)
+    begun = desk.load(person.events[:1])
+    paper = sheet(person.events[:1], begun)
     assert [s.title for s in paper.steps] == [s.title for s in path]
     text = as_page(paper)
     for step in path:
         for caution in step.cautions:
             assert caution.text.replace("'", "&#39;") in text
-    assert all(cell == "" for row in there(paper.readings).rows for cell in row)
+    boxes, wanted = there(paper.readings), [s for s, _ in begun.to_read(None)]
+    if boxes.heads[0] == "Pass":  # a line for each pass
+        assert boxes.heads[1:-1] == tuple(s.short for s in begun.asked())
+        assert not any(cell for row in boxes.rows for cell in row)
+    else:
+        places = [row[at] for at, head in enumerate(boxes.heads) if head == "Place" for row in boxes.rows if row[at]]
+        assert len(set(places)) == len(places) == len(wanted)
+        assert all(spot.label in place for spot, place in zip(wanted, places, strict=True))
     assert paper.outcome == ""
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
@@ -12,7 +13,7 @@ from velvet_hand.core.engine.procedure import Registered
 from velvet_hand.core.gauge import Gauge
 from velvet_hand.core.path.steps import Step
 from velvet_hand.core.quantity import KIND_WORDS, Quantity
-from velvet_hand.core.readings import Pass
+from velvet_hand.core.readings import Pass, Station
 from velvet_hand.core.setup import events as ev
 from velvet_hand.core.setup.state import State
 from velvet_hand.core.shelves import repeats
@@ -33,6 +34,8 @@ TITLES = {
 }
 #: Of more spots so many stand beside each other.
 PAIRS = 4
+#: A sheet has room for so many passes of many spots.
+SHEET_PASSES = 3
 
 
 @dataclass(frozen=True, slots=True)
@@ -191,6 +194,25 @@ def _readings(state: State, write: _Writer) -> Table:
     return Table(("Place", f"Pass {last.number}") * PAIRS, lines)
 
 
+def _boxes(state: State) -> Table:
+    """Room for what is to be read: a line for each pass where one ring or edge of few spots is read, else a line for each spot, two
+    beside each other.
+    """
+    spots = state.asked()
+    if len(spots) <= COLUMNS and len({s.ring for s in spots}) == 1:
+        return Table(("Pass", *(s.short or s.label for s in spots), "First again"), (("",) * (len(spots) + 2),) * 5)
+    boxes, times = ("",) * SHEET_PASSES, Counter(s.label for s in spots)
+
+    def name(spot: Station) -> str:
+        return spot.label if times[spot.label] == 1 else f"{spot.group}, {spot.label}"
+
+    lines = [(f"{name(s)} again" if closing else name(s), *boxes) for s, closing in state.to_read(None)]
+    half = -(-len(lines) // 2)
+    lines += [("", *boxes)] * (2 * half - len(lines))
+    heads = ("Place", *(f"Pass {n}" for n in range(1, SHEET_PASSES + 1)))
+    return Table(heads * 2, tuple((*a, *b) for a, b in zip(lines[:half], lines[half:], strict=True)))
+
+
 def _closings(one: Pass, write: _Writer) -> str:
     return "; ".join(write.bare(r.needle_mm, sign=True) for r in one.closings.values() if r.needle_mm is not None)
 
@@ -260,8 +282,6 @@ def sheet(events: Sequence[ev.Event], state: State, unit: Unit | None = None) ->
     write = _Writer(state, unit or state.plan.unit)
     procedure = desk.procedure_of(state.plan)
     steps = tuple(Checked(s.title, tuple(c.text for c in s.cautions), s.prompt) for s in procedure.path(state.plan))
-    spots = state.asked()[:COLUMNS]
-    blank = Table(("Pass", *(s.short or s.label for s in spots), "First again"), ((("",) * (len(spots) + 2)),) * 5)
     expect = desk.expect(state.plan)
     told = [write.words(t) for t in desk.show(events, "", state).told]
     return Paper(
@@ -270,7 +290,7 @@ def sheet(events: Sequence[ev.Event], state: State, unit: Unit | None = None) ->
         asked=_asked(state, write),
         facts=_facts(state, [], write)[:-2],
         told=(*((write.words(expect),) if expect else ()), *told),
-        readings=blank,
+        readings=_boxes(state),
         steps=steps,
         blank=True,
         unit=UNIT_WORD[write.unit],

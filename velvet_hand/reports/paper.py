@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 
@@ -184,7 +183,7 @@ def _readings(state: State, write: _Writer) -> Table:
         rows = tuple(
             (str(p.number), *(_value(p, s.id, write) for s in spots), _closings(p, write)) for p in state.passes
         )
-        return Table(("Pass", *(s.short or s.label for s in spots), "First again"), rows)
+        return Table(("Pass", *(_named(spots)[s.id] for s in spots), "First again"), rows)
     last = max(state.passes, key=lambda p: (len(p.readings), p.number), default=None)
     if last is None:
         return Table(("Place", "Pass"), ())
@@ -194,19 +193,26 @@ def _readings(state: State, write: _Writer) -> Table:
     return Table(("Place", f"Pass {last.number}") * PAIRS, lines)
 
 
+_CALLED: tuple[Callable[[Station], str], ...] = (
+    lambda s: s.short or s.label, lambda s: s.label, lambda s: f"{s.group}, {s.label}",
+)  # fmt: skip
+
+
+def _named(spots: Sequence[Station], in_full: bool = False) -> dict[str, str]:
+    """What each spot is called on a paper: shortly where that is enough to know it, else in full, with its group where it has to be."""
+    each = ({s.id: call(s) for s in spots} for call in _CALLED[in_full:])
+    return next((names for names in each if len(set(names.values())) == len(names)), {s.id: s.label for s in spots})
+
+
 def _boxes(state: State) -> Table:
     """Room for what is to be read: a line for each pass where one ring or edge of few spots is read, else a line for each spot, two
     beside each other.
     """
     spots = state.asked()
     if len(spots) <= COLUMNS and len({s.ring for s in spots}) == 1:
-        return Table(("Pass", *(s.short or s.label for s in spots), "First again"), (("",) * (len(spots) + 2),) * 5)
-    boxes, times = ("",) * SHEET_PASSES, Counter(s.label for s in spots)
-
-    def name(spot: Station) -> str:
-        return spot.label if times[spot.label] == 1 else f"{spot.group}, {spot.label}"
-
-    lines = [(f"{name(s)} again" if closing else name(s), *boxes) for s, closing in state.to_read(None)]
+        return Table(("Pass", *_named(spots).values(), "First again"), (("",) * (len(spots) + 2),) * 5)
+    boxes, name = ("",) * SHEET_PASSES, _named(spots, in_full=True)
+    lines = [(f"{name[s.id]} again" if closing else name[s.id], *boxes) for s, closing in state.to_read(None)]
     half = -(-len(lines) // 2)
     lines += [("", *boxes)] * (2 * half - len(lines))
     heads = ("Place", *(f"Pass {n}" for n in range(1, SHEET_PASSES + 1)))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -60,6 +61,14 @@ def test_a_bend_is_found_with_its_place_size_and_high_side() -> None:
     assert found.high_deg == pytest.approx(34, abs=1)
     assert abs(found.angle_rad) == pytest.approx(0.00052, rel=0.01)
     assert off_line(z, seen)[0] == off_line(z, seen)[-1] == 0
+
+
+def test_centers_that_scatter_more_than_was_thought_are_no_bend() -> None:
+    rng, z = np.random.default_rng(5), tuple(80.0 * i for i in range(7))
+    found = [
+        find_bend(z, tuple(complex(*rng.normal(0, 0.0025, 2)) for _ in z), 0.0005) for _ in range(100)
+    ]  # five times as far as is said
+    assert sum(one is not None and one.sure for one in found) <= 8
 
 
 def test_journals_turned_eccentric_are_not_called_bent() -> None:

@@ -33,6 +33,7 @@ def test_the_logbook_goes_into_a_workbook_with_figures_as_figures(client: Any) -
     assert row["Wanted, thou"].value == pytest.approx(1)
     assert (row["Verdict"].value, row["Piece"].value, row["Id"].value) == ("holds", 3, mine)
     assert row["It measured, thou"].value == pytest.approx(0.5)
+    assert row["Measured what"].value == "TIR"
     assert row["Opened"].is_date
     nothing = client.get("/api/logbook.xlsx?words=nobodyever")
     assert load_workbook(io.BytesIO(nothing.data)).active.max_row == 1

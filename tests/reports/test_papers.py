@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from datetime import timedelta
 from functools import cache
 from xml.etree import ElementTree
 
@@ -108,6 +109,16 @@ def test_what_was_undone_is_not_on_the_paper_and_an_acceptance_is() -> None:
     assert paper.notes == ("chatter at the far end",)
     assert (paper.outcome, paper.accepted) == ("Accepted", "It goes to be ground.")
     assert any("safe" in s.title.lower() and len(s.cautions) == 5 for s in paper.steps)
+
+
+def test_what_was_done_on_another_day_has_its_day() -> None:
+    person = Person()
+    person.at += timedelta(days=1)
+    person.send(ev.ZeroSet(station_id="s2", why="bumped"))
+    person.send(ev.ZeroSet(station_id="s1"))
+    times = [line.name for line in record(person.events, _state(person)).done]
+    assert [len(name) for name in times] == [5] * (len(times) - 2) + [16, 5]
+    assert times[-2].startswith("2026-01-06 09:")
 
 
 def _state(person: Person) -> State:

@@ -250,10 +250,15 @@ def record(events: Sequence[ev.Event], state: State, unit: Unit | None = None) -
     full = desk.record(events, state)
     verdict, kept = state.verdict, {str(e.id) for e in state.effective}
     acts = (ev.MoveDone, ev.Tightened, ev.Proved, ev.Accepted, ev.Tried, ev.ZeroSet, ev.PressTested)
-    done = tuple(
-        Line(f"{event.at:%H:%M}", write.words(line.what))
+    acted = [
+        (event.at, write.words(line.what))
         for event, line in zip(events, full.log, strict=True)
         if isinstance(event.body, acts) and str(event.id) in kept
+    ]
+    days = [state.opened_at.date(), *(at.date() for at, _ in acted)]
+    done = tuple(
+        Line(f"{at:%H:%M}" if at.date() == before else f"{at:%Y-%m-%d %H:%M}", what)
+        for before, (at, what) in zip(days, acted, strict=False)
     )
     who = list(dict.fromkeys(e.author for e in events if e.author))
     accepted = state.accepted or ""

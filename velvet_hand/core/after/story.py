@@ -50,7 +50,7 @@ def _done(state: State, told: Account) -> Text:
     minutes = "" if told.minutes is None else f", about {so_many(about, 'minute')} at it"
     head = f"{moves} in {passes}{minutes}" if not state.only_reads else f"{passes}{minutes}"
     if told.accepted:
-        return text(f"{head}: ", strong("accepted"), f", {state.accepted}")
+        return text(f"{head}: ", strong("accepted"), f", {(state.accepted or '').rstrip('. ')}.")
     if told.value is None or told.outcome is None:
         return text(f"{head}; no proof yet.")
     return text(

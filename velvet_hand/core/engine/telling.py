@@ -58,7 +58,7 @@ def drift_caveat(state: State, one: Pass) -> tuple[Caveat, ...]:
     if not off:
         return ()
     measure, mm = max(off, key=lambda two: abs(two[1]))
-    first = "The first spot" if len(state.measures) == 1 else measure.mine(state, one)[0].label
+    first = "The first spot" if len(state.measures) == 1 else (measure.mine(state, one) or measure.stations)[0].label
     words = ". Something moved: base, joints, preload or the part. It is spread over the pass; better read again."
     told = text(f"{first} did not come back: ", signed(state.sense_in(measure.slot).needle_mm(mm)), words)
     return (Caveat(code="drift", text=told),)

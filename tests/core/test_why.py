@@ -15,7 +15,7 @@ from velvet_hand.core.causes import Cause
 from velvet_hand.core.desk import desk
 from velvet_hand.core.desk.suspects import WhyView
 from velvet_hand.core.detective.causes import CULPRITS, EVERY, Family, possible
-from velvet_hand.core.detective.evidence import seen
+from velvet_hand.core.detective.evidence import family_of, place_of, seen
 from velvet_hand.core.detective.trials import QUICK_TESTS, offered
 from velvet_hand.core.detective.why import best_trial, chance_of, expected_information, learned, posterior, prior, why
 from velvet_hand.core.errors import BadInput
@@ -215,6 +215,18 @@ def test_the_simulators_told_of_every_cause_and_every_answer(family: Family) -> 
             shares = [chance_of(known.trials, trial, answer, "none") for answer, _ in test.answers]
             assert sum(shares) <= 1 + 1e-9
     assert 0.3 <= known.tempered <= 1
+
+
+@pytest.mark.parametrize("procedure", PROCEDURES)
+def test_no_cause_speaks_of_what_is_not_there(procedure: str) -> None:
+    """Jaws of a mill's head, a part that is out of round where a table is swept, off center along an edge."""
+    state = desk.load(Hand(example(procedure, 4)).events)
+    place, family = place_of(state), family_of(state)
+    for cause in possible(family, state.plan):
+        said = " ".join(CULPRITS[cause].told(place)).lower()
+        assert place == "jaws" or "jaw" not in said
+        assert place in ("jaws", "ring") or ("round" not in said and "off center" not in said)
+    assert (place == "swept") == (procedure == "tram")
 
 
 @pytest.mark.parametrize("procedure", PROCEDURES)

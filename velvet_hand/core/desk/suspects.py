@@ -5,8 +5,8 @@ from __future__ import annotations
 from datetime import date
 
 from ..causes import Cause
-from ..detective.causes import CULPRITS, Family
-from ..detective.evidence import tells
+from ..detective.causes import CULPRITS, Place
+from ..detective.evidence import place_of, tells
 from ..detective.trials import QUICK_TESTS
 from ..detective.why import Suspect, tried_here, why
 from ..engine.procedure import Registered
@@ -85,29 +85,30 @@ def explain(procedure: Registered, state: State, on: date | None = None) -> WhyV
             for number, (answer, label) in enumerate(asked.answers, 1)
         )
         test = QuickTestShown(title=asked.title, how=asked.how.format(spot=spot.lower()), answers=answers)
+    place = place_of(state)
     return WhyView(
-        headline=_headline(told, found.family),
-        suspects=tuple(_explained(s, found.family) for s in told),
+        headline=_headline(told, place),
+        suspects=tuple(_explained(s, place) for s in told),
         test=test,
         tried=tried,
     )
 
 
-def _explained(suspect: Suspect, family: Family) -> Explained:
-    told = CULPRITS[suspect.cause]
+def _explained(suspect: Suspect, place: Place) -> Explained:
+    title, mend = CULPRITS[suspect.cause].told(place)
     return Explained(
         cause=suspect.cause,
-        title=told.named(family),
+        title=title,
         share=suspect.chance,
         chance=chance_words(suspect.chance),
         because=suspect.because,
-        mend=told.mend,
+        mend=mend,
     )
 
 
-def _headline(told: list[Suspect], family: Family) -> Text:
+def _headline(told: list[Suspect], place: Place) -> Text:
     first = told[0]
-    title = CULPRITS[first.cause].named(family)
+    title, _ = CULPRITS[first.cause].told(place)
     if first.cause == "none":
         return text(
             "Nothing looks wrong. ", strong("Go on.") if first.chance >= LIKELY else "One quick test to be sure."

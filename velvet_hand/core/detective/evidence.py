@@ -19,7 +19,7 @@ from ..move import Jaws
 from ..readings import Pass
 from ..setup.state import State
 from ..wording import Text, length, text
-from .causes import Family
+from .causes import Family, Place
 
 #: So many full passes back are looked at.
 WINDOW = 4
@@ -42,6 +42,15 @@ def family_of(state: State) -> Family:
     """What is read here."""
     kinds = [type(m) for m in state.measures.values()]
     return "ring" if Ring in kinds else "edge" if Edge in kinds else "points"
+
+
+def place_of(state: State) -> Place:
+    """What is read and held here, as it is spoken of."""
+    family = family_of(state)
+    rings = [m for m in state.measures.values() if isinstance(m, Ring)]
+    if family == "ring" and all(math.isinf(m.radius_mm) and not m.flats for m in rings):
+        return "swept"
+    return "jaws" if family == "ring" and len(state.plan.holder.jaws_deg) >= 2 else family
 
 
 def seen(procedure: Registered, state: State) -> Evidence:

@@ -249,13 +249,13 @@ def test_a_plan_says_what_is_wrong_at_its_field_and_loses_nothing(page: Any) -> 
     box.fill("1")
     page.get_by_text("Nothing can be true to zero.").wait_for(state="hidden")
     page.get_by_text("own angles").click()
-    page.get_by_role("textbox", name="Angles from jaw 1").fill("0 90 90 180")
+    page.get_by_role("textbox", name="Own angles").fill("0 90 90 180")
     page.get_by_text("is there twice").wait_for()
     page.keyboard.press("Control+Enter")
     settled(page)
     assert page.url.endswith("holder=four-jaw-200") or "/plan" in page.url
     assert page.get_by_role("textbox", name="Part", exact=True).input_value() == "Ink roller"
-    page.get_by_role("textbox", name="Angles from jaw 1").fill("0 60 120 180 240 300")
+    page.get_by_role("textbox", name="Own angles").fill("0 60 120 180 240 300")
     page.get_by_text("is there twice").wait_for(state="hidden")
     person.open()
     page.locator("[data-station='240°']").wait_for(state="attached")  # shown as soon as it is read

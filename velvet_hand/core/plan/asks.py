@@ -26,7 +26,7 @@ class Preset(Model):
 
 
 class Asks(Model):
-    """Which of the common questions the start page puts for this procedure."""
+    """Which of the common questions the start page puts for this procedure; ``angles`` says what they are counted from."""
 
     surface: bool = True
     place: bool = True
@@ -36,3 +36,4 @@ class Asks(Model):
     gauges: tuple[str, ...] = ("lever", "plunger")
     presets: tuple[Preset, ...] = ()
     schools: tuple[Choice, ...] = ()
+    angles: str = "number 1, counter-clockwise seen from the tailstock"

@@ -1258,9 +1258,14 @@ export interface components {
         };
         /**
          * Asks
-         * @description Which of the common questions the start page puts for this procedure.
+         * @description Which of the common questions the start page puts for this procedure; ``angles`` says what they are counted from.
          */
         Asks: {
+            /**
+             * Angles
+             * @default number 1, counter-clockwise seen from the tailstock
+             */
+            angles: string;
             /**
              * Diameter
              * @default Diameter where it is read

@@ -41,7 +41,13 @@ class Centre(OneRing[CentrePlan]):
         machine="A mill whose spindle can be turned by hand.",
         part="The bore or boss, clean; its diameter where it is swept.",
     )
-    asks = Asks(place=False, view=False, presets=presets("4 sides"), diameter="Diameter that is swept")
+    asks = Asks(
+        angles="the right, counter-clockwise seen from above",
+        place=False,
+        view=False,
+        presets=presets("4 sides"),
+        diameter="Diameter that is swept",
+    )
     kick_repeats = True
     plan_class = CentrePlan
     fixed_carrier: Carrier | None = "gauge_turns"

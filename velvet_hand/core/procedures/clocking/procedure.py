@@ -64,7 +64,12 @@ class Clocking(Measured[ClockingPlan]):
         machine="A lathe whose spindle can be turned by hand.",
         part="A ground bar in the jaws, or the surface of the chuck that counts.",
     )
-    asks = Asks(surface=False, presets=presets("4 spots"), limit_kinds=("tir", "off_centre"))
+    asks = Asks(
+        angles="hole 1, counter-clockwise seen from the tailstock",
+        surface=False,
+        presets=presets("4 spots"),
+        limit_kinds=("tir", "off_centre"),
+    )
     plan_class = ClockingPlan
 
     def ways(self, state: State[ClockingPlan]) -> tuple[tuple[str, State[ClockingPlan]], ...]:

@@ -67,7 +67,12 @@ class Collet(Measured[ColletPlan]):
         machine="A lathe whose spindle can be turned by hand.",
         part="A true ground bar, long enough for two planes.",
     )
-    asks = Asks(surface=False, presets=presets("4 spots"), diameter="Diameter of the bar")
+    asks = Asks(
+        angles="the spindle’s mark, counter-clockwise seen from the tailstock",
+        surface=False,
+        presets=presets("4 spots"),
+        diameter="Diameter of the bar",
+    )
     plan_class = ColletPlan
 
     def check_plan(self, plan: ColletPlan) -> tuple[Caveat, ...]:

@@ -49,7 +49,14 @@ class Column(ColumnMoves):
         machine="A mill with a rotary axis and a tailstock; both stopped while hands are near.",
         part="Round at its flange and at its far end, or a plug that is.",
     )
-    asks = Asks(surface=False, place=False, view=False, presets=presets("4 spots"), diameter="Diameter that is read")
+    asks = Asks(
+        angles="bolt 1, counter-clockwise seen from the far end",
+        surface=False,
+        place=False,
+        view=False,
+        presets=presets("4 spots"),
+        diameter="Diameter that is read",
+    )
     plan_class = ColumnPlan
 
     def check_plan(self, plan: ColumnPlan) -> tuple[Caveat, ...]:

@@ -47,7 +47,13 @@ class Dowels(OneRing[DowelPlan], Measured[DowelPlan]):
         machine="A shaft that can be turned by hand.",
         part="The bore; its diameter.",
     )
-    asks = Asks(surface=False, place=False, presets=presets("4 spots"), diameter="Diameter of the bore")
+    asks = Asks(
+        angles="the right, counter-clockwise seen from the front",
+        surface=False,
+        place=False,
+        presets=presets("4 spots"),
+        diameter="Diameter of the bore",
+    )
     plan_class = DowelPlan
     fixed_surface: Surface | None = "inside"
     fixed_carrier: Carrier | None = "gauge_turns"

@@ -33,7 +33,7 @@ class Faceplate(OneRing[FaceplatePlan]):
         machine="A lathe whose spindle can be turned by hand.",
         part="Round where it is indicated: a boss, a bore or a button.",
     )
-    asks = Asks(presets=presets("4 spots"))
+    asks = Asks(angles="a mark on the plate, counter-clockwise seen from the tailstock", presets=presets("4 spots"))
     plan_class = FaceplatePlan
     word = ""
     mend = "tapping"

@@ -48,7 +48,7 @@ class Reversal(Measured[ReversalPlan]):
         machine="A lathe whose spindle can be turned by hand.",
         part="Round where it is read, with a mark at its angle 0.",
     )
-    asks = Asks(surface=False, presets=presets("4 spots"))
+    asks = Asks(angles="jaw 1, counter-clockwise seen from the tailstock", surface=False, presets=presets("4 spots"))
     plan_class = ReversalPlan
 
     def check_plan(self, plan: ReversalPlan) -> tuple[Caveat, ...]:

@@ -56,7 +56,7 @@ class Shaft(Measured[ShaftPlan]):
         machine="A lathe whose spindle can be turned by hand.",
         part="Ground journals to read on, the outer two near the centers.",
     )
-    asks = Asks(
+    asks = Asks(angles="the mark on its end, counter-clockwise seen from the tailstock",
         surface=False, diameter="Diameter of the journals", limit_kinds=("tir",),
         presets=tuple(p for p in presets("4 spots") if p.id != "12"),
     )  # fmt: skip

@@ -8,7 +8,7 @@
         class="words"
         clearable
         aria-label="Look for any word of a set-up"
-        placeholder="Part, machine, chuck, indicator, person, note"
+        placeholder="Part, machine, holder, indicator, person, note"
       />
       <el-select v-model="asked.machine" clearable aria-label="Machine" placeholder="Any machine">
         <el-option v-for="name in choices?.machines" :key="name" :label="name" :value="name" />

@@ -20,7 +20,7 @@
         v-if="form.stations === 'own'"
         v-model="form.own"
         class="own"
-        aria-label="Angles from jaw 1"
+        aria-label="Own angles"
         placeholder="0 60 120 180 240 300"
       />
       <p class="hint">{{ stationHint }}</p>
@@ -32,7 +32,7 @@
         <el-radio-button value="turned">turned</el-radio-button>
         <el-radio-button value="rough">rough</el-radio-button>
       </el-radio-group>
-      <p class="hint">How round it can be expected to be, until the readings tell.</p>
+      <p class="hint">How true it can be expected to be by itself, until the readings tell.</p>
     </el-form-item>
     <el-form-item v-if="asks.schools.length" label="Way of working">
       <el-radio-group v-model="form.school">
@@ -88,7 +88,7 @@ const form = defineModel<Form>('form', { required: true })
 const stationHint = computed(
   () =>
     props.asks?.presets.find((p) => p.id === form.value.stations)?.hint ??
-    'Degrees from number 1, counter-clockwise seen from the tailstock, with spaces between.',
+    `Degrees from ${props.asks?.angles ?? ''}, with spaces between.`,
 )
 </script>
 

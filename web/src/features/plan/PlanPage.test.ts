@@ -9,6 +9,7 @@ import ProcedureField from './ProcedureField.vue'
 import type { Procedure } from './form'
 
 const asks = (more: Partial<Procedure['asks']> = {}): Procedure['asks'] => ({
+  angles: 'number 1, counter-clockwise seen from the tailstock',
   surface: true,
   place: true,
   view: true,
@@ -57,7 +58,11 @@ const shop = {
 }
 const procedures = [
   procedure('four_jaw'),
-  procedure('tram', { machine_kinds: ['mill'], holder_kinds: ['mill_head'], asks: asks({ view: false }) }),
+  procedure('tram', {
+    machine_kinds: ['mill'],
+    holder_kinds: ['mill_head'],
+    asks: asks({ view: false, angles: 'the right, seen from above' }),
+  }),
   procedure('clocking', {
     holder_kinds: ['three_jaw'],
     fields: [field(), field({ name: 'stock', label: 'Shims from', kind: 'shims', start: '' })],
@@ -123,6 +128,18 @@ it('asks only what the procedure asks for', async () => {
   expect(labels(clocking)).toContain('Bolt positions')
   expect(labels(clocking)).not.toContain('The indicator is on')
   expect(clocking.text()).toContain('off the throw')
+})
+
+it('says what angles of one’s own are counted from there', async () => {
+  for (const [query, from] of [
+    ['?holder=head', 'the right, seen from above'],
+    ['', 'number 1, counter-clockwise seen from the tailstock'],
+  ]) {
+    const wrapper = await open(query)
+    await wrapper.get('input[value=own]').setValue()
+    expect(wrapper.text()).toContain(`Degrees from ${from}, with spaces between.`)
+    expect(wrapper.find('input[aria-label="Own angles"]').exists()).toBe(true)
+  }
 })
 
 it('comes to the procedure that the chosen holder is for, with the gauge and drawer that go with it', async () => {

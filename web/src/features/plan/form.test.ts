@@ -21,6 +21,7 @@ const clocking: Procedure = {
     },
   ],
   asks: {
+    angles: 'number 1, counter-clockwise seen from the tailstock',
     surface: false,
     place: true,
     view: true,

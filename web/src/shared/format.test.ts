@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import cases from '../../../tests/cases/format.json'
-import { formatAgo, formatLength, formatSize, plain, type Unit } from './format'
+import { formatAgo, formatDate, formatDay, formatLength, formatSize, plain, type Unit } from './format'
 
 describe('lengths', () => {
   it.each(cases)('rounds $mm mm in $unit as the core does', ({ mm, unit, resolution_mm, signed, text }) => {
@@ -44,4 +44,10 @@ describe('how long ago', () => {
     const now = Date.now()
     expect(formatAgo(new Date(now - minutes * 60000).toISOString(), now)).toBe(words)
   })
+})
+
+it('says a day as the server does', () => {
+  expect(formatDate('2026-09-24T12:00:00Z')).toBe('24 Sep 2026')
+  expect(formatDate('2026-11-05T12:00:00Z')).toBe('5 Nov 2026')
+  expect(formatDay('2026-09-24T12:00:00Z')).toMatch(/^24 Sep, \d\d:\d\d$/)
 })

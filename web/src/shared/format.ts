@@ -83,10 +83,13 @@ const CLOCK = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-dig
 
 const DATE = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
 
+/** September has three letters, as every month, and as in what the server says. */
+const said = (format: Intl.DateTimeFormat, iso: string): string =>
+  format.format(new Date(iso)).replace('Sept', 'Sep')
 /** The day alone, with its year. */
-export const formatDate = (iso: string): string => DATE.format(new Date(iso))
+export const formatDate = (iso: string): string => said(DATE, iso)
 /** Day and time of day. */
-export const formatDay = (iso: string): string => DAY.format(new Date(iso))
+export const formatDay = (iso: string): string => said(DAY, iso)
 /** Time of day with seconds. */
 export const formatClock = (iso: string): string => CLOCK.format(new Date(iso))
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import random
 from collections.abc import Mapping, Sequence
+from typing import Any
 
 import pytest
 
@@ -264,6 +265,26 @@ def test_no_figure_makes_a_sum_fall_over() -> None:
             for text in odd:
                 found = typed_into(one, [(f.id, text)])
                 assert found.faults or found.told, (one.id, f.id, text)
+
+
+@pytest.mark.parametrize(
+    ("sum_id", "typed", "words"),
+    [
+        ("units", {"mm": "-38.1"}, "Nearest 64th: −1 1/2 in"),
+        ("units", {"mm": "-25.4"}, "Nearest 64th: −1 in"),
+        ("units", {"mm": "12.7"}, "Nearest 64th: 1/2 in"),
+        ("opening", {"diameter": "50", "gap": "50"}, "They stand at its size already."),
+        ("shim", {"rise": "0"}, "It is level as it stands"),
+        ("reversal", {"first": "0", "second": "0"}, "Neither runs out."),
+        (
+            "reversal",
+            {"first": "0.01", "first_at": "0", "second": "0.01", "second_at": "90"},
+            "Both have the same part",
+        ),
+    ],
+)
+def test_words_keep_to_the_figures(sum_id: str, typed: dict[str, Any], words: str) -> None:
+    assert words in told(worked(sum_id, **typed))
 
 
 def test_wild_readings_are_named_and_left_out() -> None:

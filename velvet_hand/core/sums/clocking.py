@@ -98,6 +98,8 @@ def _reversal(v: Values) -> dict[str, float]:
 
 
 def _reversal_told(v: Values) -> tuple[Text, ...]:
+    if math.isclose(v["stays"], v["goes"], rel_tol=1e-6):
+        return (text("Both have the same part of it.") if v["stays"] else text("Neither runs out."),)
     worse = "spindle" if v["stays"] > v["goes"] else "collet or the part"
     return (
         text(strong(f"The {worse}"), " has the larger part. Clean tapers and read again before anything is blamed."),

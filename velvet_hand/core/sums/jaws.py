@@ -48,6 +48,8 @@ def _face(angles: tuple[float, ...], radius: float, at: complex, reach: list[flo
 
 
 def _opening_told(v: Values) -> tuple[Text, ...]:
+    if not v["move"]:
+        return (text("They stand at its size already."),)
     way = "out" if v["move"] > 0 else "in"
     return (
         text("Each jaw goes ", sized(abs(v["move"])), f" {way}. Set one, count its ring, and set the others alike."),

@@ -118,9 +118,9 @@ def _dial_drawn(v: Values) -> Picture:
 def _inch_told(v: Values) -> tuple[Text, ...]:
     nearest = Fraction(round(v["mm"] / 25.4 * 64), 64)
     off = v["mm"] - float(nearest) * 25.4
-    whole, part = divmod(nearest, 1)
+    whole, part = divmod(abs(nearest), 1)
     words = " ".join(str(p) for p in (whole if whole or not part else "", part if part else "") if p != "")
-    return (text("Nearest 64th: ", strong(f"{words} in"), ", off by ", signed(off), "."),)
+    return (text("Nearest 64th: ", strong(f"{'−' * (nearest < 0)}{words} in"), ", off by ", signed(off), "."),)
 
 
 def _inch_drawn(v: Values) -> Picture:

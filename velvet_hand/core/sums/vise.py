@@ -62,6 +62,8 @@ def _slope_drawn(v: Values) -> Picture:
 
 
 def _shim_told(v: Values) -> tuple[Text, ...]:
+    if not v["shim"]:
+        return (text("It is level as it stands: nothing goes under it."),)
     low = "at the far support" if v["rise"] < 0 else "at the near support"
     return (
         text(

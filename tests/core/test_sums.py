@@ -276,6 +276,8 @@ def test_no_figure_makes_a_sum_fall_over() -> None:
         ("opening", {"diameter": "50", "gap": "50"}, "They stand at its size already."),
         ("shim", {"rise": "0"}, "It is level as it stands"),
         ("reversal", {"first": "0", "second": "0"}, "Neither runs out."),
+        ("budget", {"parts": "0.01\n0.01\n0.01", "limit": "0.02"}, "first; it is not alone."),
+        ("budget", {"parts": "0.018\n0.004\n0.002", "limit": "0.02"}, "the others hardly count beside it."),
         (
             "reversal",
             {"first": "0.01", "first_at": "0", "second": "0.01", "second_at": "90"},

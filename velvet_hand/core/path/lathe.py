@@ -117,7 +117,8 @@ def check_limit_mm(plan: BasePlan, limit_tir: float, limit: float | None = None)
         told.append(Caveat(code="gauge_coarse", field="gauge_id", text=words))
     floor = plan.machine.floor_mm
     if not floor:
-        lacks = f"What {plan.machine.name} repeats to was never measured: every ± leaves it out. Measure once what it can hold."
+        do = "Type it in the Shop." if plan.machine.kind == "plate" else "Measure once what it can hold."
+        lacks = f"What {plan.machine.name} repeats to was never measured: every ± leaves it out. {do}"
         told.append(Caveat(code="floor_unknown", field="machine_id", text=text(lacks)))
     if limit_tir < floor * (1 + 1e-9):
         told.append(

@@ -144,6 +144,7 @@ def _budget_told(v: Values) -> tuple[Text, ...]:
     if v["worst"] <= v["limit"]:
         return (text(strong("It fits even at the worst."), " ", length(v["limit"] - v["worst"]), " to spare."),)
     biggest = max(_parts(v))
+    alone = biggest > v["likely"] / 2**0.5  # more than half of the sum of squares
     if v["likely"] <= v["limit"]:
         return (
             text(
@@ -152,7 +153,12 @@ def _budget_told(v: Values) -> tuple[Text, ...]:
                 length(v["worst"] - v["limit"]),
                 " too much.",
             ),
-            text("The largest, ", length(biggest), ", is the one to make smaller: the others hardly count beside it."),
+            text(
+                "The largest, ",
+                length(biggest),
+                ", is the one to make smaller",
+                ": the others hardly count beside it." if alone else " first; it is not alone.",
+            ),
         )
     return (
         text(

@@ -26,7 +26,9 @@ class Preset(Model):
 
 
 class Asks(Model):
-    """Which of the common questions the start page puts for this procedure; ``angles`` says what they are counted from."""
+    """Which of the common questions the start page puts for this procedure; ``angles`` says what they are counted from,
+    ``part`` what the name is of.
+    """
 
     surface: bool = True
     place: bool = True
@@ -37,3 +39,4 @@ class Asks(Model):
     presets: tuple[Preset, ...] = ()
     schools: tuple[Choice, ...] = ()
     angles: str = "number 1, counter-clockwise seen from the tailstock"
+    part: str = "Part"

@@ -1258,7 +1258,8 @@ export interface components {
         };
         /**
          * Asks
-         * @description Which of the common questions the start page puts for this procedure; ``angles`` says what they are counted from.
+         * @description Which of the common questions the start page puts for this procedure; ``angles`` says what they are counted from,
+         *     ``part`` what the name is of.
          */
         Asks: {
             /**
@@ -1287,6 +1288,11 @@ export interface components {
              *     ]
              */
             limit_kinds: ("tir" | "off_centre" | "throw" | "sideways" | "over_jaw" | "over_part" | "over_length" | "angle" | "parallel" | "flat" | "in_line" | "shows")[];
+            /**
+             * Part
+             * @default Part
+             */
+            part: string;
             /**
              * Place
              * @default true

@@ -93,6 +93,7 @@ class IndicatorCheck(Measured[IndicatorPlan]):
         part="Gauge blocks, a micrometer head or known steps, all at the warmth of the room.",
     )
     asks = Asks(
+        part="Checked by",
         surface=False, place=False, view=False, diameter="Travel to check", limit_kinds=("shows",),
     )  # fmt: skip
     plan_class = IndicatorPlan

@@ -81,6 +81,7 @@ class MachineCheck(Measured[MachinePlan]):
         part="A straight round bar with a mark along it.",
     )
     asks = Asks(
+        part="Checked by",
         angles="the bar’s mark, counter-clockwise seen from its end",
         surface=False,
         place=False,

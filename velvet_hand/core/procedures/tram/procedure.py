@@ -62,7 +62,7 @@ class Tram(OneRing[TramPlan]):
         machine="A mill whose spindle can be turned by hand.",
         part="The table, or a flat plate that lies on it without a chip.",
     )
-    asks = Asks(angles="the right, counter-clockwise seen from above",
+    asks = Asks(part="What it is done for", angles="the right, counter-clockwise seen from above",
         surface=False, place=False, view=False, diameter="Diameter of the sweep", limit_kinds=("tir",),
         presets=(
             Preset(id="4", word="4 sides", hint="Right, back, left, front.", stations_deg=spread(4)),

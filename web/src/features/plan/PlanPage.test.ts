@@ -10,6 +10,7 @@ import type { Procedure } from './form'
 
 const asks = (more: Partial<Procedure['asks']> = {}): Procedure['asks'] => ({
   angles: 'number 1, counter-clockwise seen from the tailstock',
+  part: 'Part',
   surface: true,
   place: true,
   view: true,
@@ -61,7 +62,7 @@ const procedures = [
   procedure('tram', {
     machine_kinds: ['mill'],
     holder_kinds: ['mill_head'],
-    asks: asks({ view: false, angles: 'the right, seen from above' }),
+    asks: asks({ view: false, angles: 'the right, seen from above', part: 'What it is done for' }),
   }),
   procedure('clocking', {
     holder_kinds: ['three_jaw'],
@@ -219,6 +220,8 @@ it('comes to what the machine is for', async () => {
   expect(mill.text()).toContain('Title of tram')
   expect(mill.text()).toContain('Heron mill')
   expect(labels(mill)).not.toContain('Picture seen')
+  expect(labels(mill)).toContain('What it is done for')
+  expect(mill.find('input[aria-label="What it is done for"]').exists()).toBe(true)
 })
 
 const before = (choices: Record<string, string>): unknown => ({

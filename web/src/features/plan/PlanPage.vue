@@ -30,12 +30,12 @@
         </el-form-item>
       </div>
       <div class="two">
-        <el-form-item label="Part" :error="fault('part.name')">
+        <el-form-item :label="asks?.part ?? 'Part'" :error="fault('part.name')">
           <el-input
             ref="partInput"
             v-model="form.part"
             maxlength="120"
-            aria-label="Part"
+            :aria-label="asks?.part ?? 'Part'"
             placeholder="Inking drum core, end A"
           />
         </el-form-item>

@@ -22,6 +22,7 @@ const clocking: Procedure = {
   ],
   asks: {
     angles: 'number 1, counter-clockwise seen from the tailstock',
+    part: 'Part',
     surface: false,
     place: true,
     view: true,

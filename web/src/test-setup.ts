@@ -22,3 +22,7 @@ afterEach(() => {
   vi.unstubAllGlobals()
   vi.restoreAllMocks()
 })
+
+// A second is not long on a busy machine: what is waited for comes, or the test ends by its own time.
+const waitFor = vi.waitFor.bind(vi)
+vi.waitFor = (callback, options = { timeout: 50_000 }) => waitFor(callback, options)

@@ -59,7 +59,7 @@ it('a database that is away counts as a server that is away', async () => {
   reply = () => (++tries === 1 ? answer(503, { detail: 'busy' }) : answer(200, view))
   const box = useOutbox()
   await box.put('one', note('a'), '')
-  await vi.waitFor(() => expect(box.entries).toEqual([]), { timeout: 4000 })
+  await vi.waitFor(() => expect(box.entries).toEqual([]))
   expect(sent).toEqual(['a', 'a'])
 })
 

@@ -38,8 +38,8 @@ def test_a_day_comes_nearer_and_passes() -> None:
     person.send(ev.FollowUpDone(follow_id=UUID(one)))
     assert words(person) == []
     assert [plain(line.what, "mm", 0.001) for line in person.log()[-3:]] == [
-        "To be looked at again on 2026-11-29: Check the stop",
-        "To be looked at again on 2027-01-06: all of it",
+        "To be looked at again on 29 Nov 2026: Check the stop",
+        "To be looked at again on 6 Jan 2027: all of it",
         "Looked at again.",
     ]
     with pytest.raises(NotNow, match="done already"):

@@ -202,14 +202,9 @@ class ShimmedEdge(SimulatedEdge):
 
     what = "Shim"
 
-    def __init__(self, plan: EdgeBase, packets: Packets, places: int, **edge: Any) -> None:
+    def __init__(self, plan: EdgeBase, packets: Packets, names: tuple[str, ...], **edge: Any) -> None:
         super().__init__(plan, **edge)
-        self.packets, self.shims = packets, [0.0] * places
-
-    @property
-    def names(self) -> tuple[str, ...]:
-        """Where shims lie."""
-        raise NotImplementedError
+        self.packets, self.names, self.shims = packets, names, [0.0] * len(names)
 
     def puts(self, said: str) -> list[float]:
         """How thick a stack lies at each place when it was done as said."""

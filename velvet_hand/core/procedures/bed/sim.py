@@ -15,6 +15,12 @@ from ...sim.sample import Sample
 from ...sim.table import ShimmedEdge, edge_as_found
 from .plan import BedPlan
 
+#: Its corners, for somebody who stands at the machine, by how its jaw lies.
+CORNERS = {
+    "across": ("front left", "front right", "back left", "back right"),
+    "along": ("front right", "back right", "front left", "back left"),
+}
+
 
 class SimulatedBed(ShimmedEdge):
     """A vise whose base stands on its four corners, or on what lies under them; shims turn the jaw a little."""
@@ -24,7 +30,7 @@ class SimulatedBed(ShimmedEdge):
     def __init__(
         self, plan: BedPlan, corners: tuple[tuple[float, float], ...], tilt: tuple[float, float], **edge: Any
     ) -> None:
-        super().__init__(plan, Packets(plan.stock), len(corners), **edge)
+        super().__init__(plan, Packets(plan.stock), CORNERS[plan.lies], **edge)
         self.bed_plan, self.corners, self.tilt = plan, corners, tilt
         self._rest: dict[tuple[float, ...], np.ndarray] = {}
 
@@ -43,13 +49,6 @@ class SimulatedBed(ShimmedEdge):
         tall = self.bed_plan.parallels_differ_mm if at.imag > max(self.bed_plan.bed_y_mm) - 1 else 0.0
         base = float(self.lies() @ np.array([1.0, at.real, at.imag]))
         return base + self.tilt[0] * at.real + self.tilt[1] * at.imag + tall
-
-    @property
-    def names(self) -> tuple[str, ...]:
-        """The corners."""
-        if self.edge_plan.lies == "across":
-            return ("front left", "front right", "back left", "back right")
-        return ("front right", "back right", "front left", "back left")
 
     @property
     def off_level_mm(self) -> float:

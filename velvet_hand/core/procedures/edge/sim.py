@@ -26,7 +26,10 @@ class SimulatedUpright(ShimmedEdge):
     what = "Under the"
 
     def __init__(self, plan: EdgePlan, lean: float, **edge: Any) -> None:
-        super().__init__(plan, Packets(plan.stock, 0.3), 2, **edge)
+        # the indicator's side, which takes its top away from it when it is lifted, and the other
+        ways = (plan.gauge_way, -plan.gauge_way)
+        names = tuple(f"{word} side" for way in ways for word, side in SIDES.items() if abs(side - way) < 0.1)
+        super().__init__(plan, Packets(plan.stock, 0.3), names, **edge)
         self.upright_plan, self.lean0 = plan, lean
 
     @property
@@ -48,12 +51,6 @@ class SimulatedUpright(ShimmedEdge):
     def nearness(self, at: complex, ring: str = "") -> float:
         """The face at that height, in the middle; or the edge along it."""
         return at.imag * math.tan(self.lean) if ring == "up-" else super().nearness(at, ring)
-
-    @property
-    def names(self) -> tuple[str, ...]:
-        """The sides of its base: the indicator's, which takes its top away from it when it is lifted, and the other."""
-        way = self.edge_plan.gauge_way
-        return tuple(f"{word} side" for sign in (1, -1) for word, side in SIDES.items() if abs(side - sign * way) < 0.1)
 
     def puts(self, said: str) -> list[float]:
         """See ``ShimmedEdge``: all of it under one side."""

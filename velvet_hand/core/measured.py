@@ -8,13 +8,19 @@ from typing import Literal
 
 from .errors import BadInput
 from .plan.base import BasePlan
+from .quantity import KIND_WORDS, Kind
 from .units import Typed, check_comma, parse_length
 
 #: What can be measured of it: what the limit was set on, a change of diameter along it, how far it is off its size.
 What = Literal["asked", "taper", "size"]
-WHAT_WORDS: dict[What, str] = {"asked": "what was asked", "taper": "of taper", "size": "off size"}
+_WORDS: dict[What, str] = {"taper": "of taper", "size": "off size"}
 #: No part is wrong by more.
 MOST_MM = 50.0
+
+
+def what_words(what: What, asked: Kind) -> str:
+    """After a figure that a part measured; what was ``asked`` is called as its limit."""
+    return KIND_WORDS[asked] if what == "asked" else _WORDS[what]
 
 
 @dataclass(frozen=True, slots=True)

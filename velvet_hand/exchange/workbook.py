@@ -14,7 +14,7 @@ from openpyxl.utils import get_column_letter
 from velvet_hand.core.after.account import Account
 from velvet_hand.core.after.story import ENDED
 from velvet_hand.core.desk.view import Summary
-from velvet_hand.core.measured import WHAT_WORDS
+from velvet_hand.core.measured import what_words
 from velvet_hand.core.quantity import KIND_WORDS
 from velvet_hand.core.units import MM_PER, UNIT_WORD, Unit
 
@@ -70,6 +70,6 @@ def _line(setup_id: UUID, line: Summary, told: Account | None, mm_per: float) ->
         line.gauge, told.hand if told else "", limit and limit.mm / mm_per, KIND_WORDS[limit.kind] if limit else "",
         value and value.mm / mm_per, band and band / mm_per, HOW.get(line.outcome or "", "no proof yet"), line.passes, told and told.moves,
         told.minutes and round(told.minutes, 1) if told else None, last and last.piece, last and last.mm / mm_per,
-        "" if last is None or limit is None else KIND_WORDS[limit.kind] if last.what == "asked" else WHAT_WORDS[last.what],
+        "" if last is None or limit is None else what_words(last.what, limit.kind),
         "yes" if line.standing else "no", str(setup_id),
     )  # fmt: skip

@@ -183,7 +183,7 @@ def _readings(state: State, write: _Writer) -> Table:
         rows = tuple(
             (str(p.number), *(_value(p, s.id, write) for s in spots), _closings(p, write)) for p in state.passes
         )
-        return Table(("Pass", *(_named(spots)[s.id] for s in spots), "First again"), rows)
+        return Table(("Pass", *_named(spots).values(), "First again"), rows)
     last = max(state.passes, key=lambda p: (len(p.readings), p.number), default=None)
     if last is None:
         return Table(("Place", "Pass"), ())

@@ -14,9 +14,8 @@ from collections.abc import Sequence
 import numpy as np
 from scipy.special import stdtr, stdtrit
 
-from ..measured import WHAT_WORDS, What
+from ..measured import What, what_words
 from ..model import Model
-from ..quantity import KIND_WORDS
 from ..wording import Text, length, signed, so_many, strong, text
 from .account import Account, PartMeasured
 
@@ -60,7 +59,7 @@ def _run(told: Account, what: What, measured: Sequence[PartMeasured]) -> Run:
     at, words = _look(np.array([p.piece for p in points], float), np.array([p.mm for p in points]), limit_mm)
     if not told.standing and len(points) > 1:
         words = text(*words, " First piece ", length(points[0].mm), ", last ", length(points[-1].mm), ".")
-    label = KIND_WORDS[told.limit.kind] if what == "asked" else WHAT_WORDS[what]
+    label = what_words(what, told.limit.kind)
     return Run(what=what, label=label, points=points, limit_mm=limit_mm, next_piece=at, told=words)
 
 

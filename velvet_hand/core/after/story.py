@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..measured import WHAT_WORDS
+from ..measured import what_words
 from ..model import Model
 from ..quantity import KIND_WORDS, Quantity
 from ..setup.follow import FollowUp
@@ -60,7 +60,7 @@ def _done(state: State, told: Account) -> Text:
 
 
 def _after(told: Account, one: PartMeasured) -> Text:
-    kind = KIND_WORDS[told.limit.kind] if one.what == "asked" else WHAT_WORDS[one.what]
+    kind = what_words(one.what, told.limit.kind)
     held = kept_word(told, one)
     word = {True: ", so it held", False: ", so it did not hold", None: ""}[held]
     by = (f", by {one.by}" if one.by else "") + (f" ({one.author})" if one.author else "")

@@ -9,7 +9,7 @@ from ..after.story import ENDED
 from ..detective.trials import QUICK_TESTS
 from ..errors import VelvetHandError
 from ..gauge import Gauge
-from ..measured import WHAT_WORDS, measured_mm
+from ..measured import measured_mm, what_words
 from ..model import own
 from ..move import Jaws
 from ..path.lathe import overdue
@@ -128,7 +128,7 @@ def _what(
             return text(f"Note: {words}")
         case ev.MeasuredPart(what=what, typed=typed, piece=piece, by=by, note=note):
             mm = measured_mm(what, typed, plan)
-            kind = KIND_WORDS[plan.limit.kind] if what == "asked" else WHAT_WORDS[what]
+            kind = what_words(what, plan.limit.kind)
             with_ = f", by {by}" if by else ""
             more = f" {note}" if note else ""
             return text(f"Piece {piece} measured ", signed(mm) if mm < 0 else length(mm), f" {kind}{with_}.{more}")
